@@ -4,7 +4,7 @@ import json
 import pathlib
 import sys
 
-from bodies import fields_body
+from bodies import body, fields_answer, problem_answer
 from sentences import Sentences
 
 folder = pathlib.Path(sys.argv[1])
@@ -32,12 +32,15 @@ for locale, wanted in vectors.items():
         compare(about, found, one["sentence"])
         compare(f"{about} inline", inline, one.get("inline"))
     for one in wanted["problems"]:
-        found = sentences.problem(one["problem"], one["params"])
-        compare(f"{locale} {one['problem']}", found, (one["title"], one["detail"]))
+        answer = problem_answer(sentences, one["problem"], one["params"])
+        compare(f"{locale} {one['problem']}", (answer["title"], answer["detail"]), (one["title"], one["detail"]))
+        for shape, text in one["bodies"].items():
+            compare(f"{locale} {one['problem']} as {shape}", body(sentences, answer, shape)[1], text)
     for one in wanted["bodies"]:
-        body = fields_body(sentences, one["form"], one["violations"])
-        text = json.dumps(body, ensure_ascii=False, separators=(",", ":"))
-        compare(f"{locale} {one['form']} body", (body["status"], text), (one["status"], one["bodies"]["problem"]))
+        answer = fields_answer(sentences, one["form"], one["violations"])
+        compare(f"{locale} {one['form']} status", answer["status"], one["status"])
+        for shape, text in {**one["bodies"], **one.get("own", {})}.items():
+            compare(f"{locale} {one['form']} as {shape}", body(sentences, answer, shape)[1], text)
 
 print("\n".join(differences[:10]), file=sys.stderr) if differences else None
 print(f"{alike} alike, {len(differences)} different")

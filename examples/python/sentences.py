@@ -104,16 +104,28 @@ class Sentences:
 
     def say(self, form, violation):
         """The sentence of a violation, and the text for beside the input or None."""
-        place, path = violation.get("in", "body"), violation["path"]
+        told, text, inline, otherwise = self.looked_up(form, violation)
+        texts = text if isinstance(text, list) else [] if text is None else [text]
+        inlines = inline if isinstance(inline, list) else [inline]
+        for at, one in enumerate(texts):
+            said = self.said_or_none(one, told)
+            if said is not None:
+                beside = inlines[at] if at < len(inlines) else None
+                return said, beside and self.said_or_none(beside, told)
         code = violation.get("as") or violation["rule"]
-        segments = read_path(path)
+        return otherwise and self.said_or_none(otherwise, told) or code, None
+
+    def looked_up(self, form, violation):
+        """The arguments of a violation, its sentence, its text for beside the input, and what stands in (2, 4)."""
+        code = violation.get("as") or violation["rule"]
+        segments = read_path(violation["path"])
         told = dict(violation.get("params") or {})
         if "value" in violation:
             told["value"] = "null" if violation["value"] is None else violation["value"]
         if form not in self.fields:
             raise KeyError(f"there is no form {form!r} in the pack")
         field, text, inline, otherwise = None, None, None, None
-        for key, opened in self.fields[form].matching(place, segments):
+        for key, opened in self.fields[form].matching(violation.get("in", "body"), segments):
             found = self.pack["fields"][form][key]
             if field is None:
                 field = found
@@ -125,14 +137,21 @@ class Sentences:
             if text is None:
                 text = self.pack["forms"][form].get(key, {}).get(code)
                 inline = text and self.pack["inlines"][form].get(key, {}).get(code)
-        texts = text if isinstance(text, list) else [] if text is None else [text]
-        inlines = inline if isinstance(inline, list) else [inline]
-        for at, one in enumerate(texts):
-            said = self.said_or_none(one, told)
-            if said is not None:
-                beside = inlines[at] if at < len(inlines) else None
-                return said, beside and self.said_or_none(beside, told)
-        return otherwise and self.said_or_none(otherwise, told) or code, None
+        return told, text, inline, otherwise
+
+    def becomes(self, form, violation):
+        """The entry of `becomes` for a violation, or None (6)."""
+        code = violation.get("as") or violation["rule"]
+        places = self.fields[form].matching(violation.get("in", "body"), read_path(violation["path"]))
+        found = (self.pack["becomes"].get(form, {}).get(key, {}).get(code) for key, _ in places)
+        return next((one for one in found if one), None)
+
+    def problem_of(self, form, violation, entry):
+        """Title and detail of the problem that a broken rule is."""
+        told = self.looked_up(form, violation)[0]
+        title, detail = self.problem(entry["problem"], told)
+        own = {name: self.said_or_none(entry[name], told) for name in ("title", "detail") if name in entry}
+        return own.get("title") or title, own.get("detail") or detail
 
     def problem(self, name, params):
         """Title and detail of a problem."""

@@ -10,7 +10,7 @@ import re
 import sys
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 
-from bodies import fields_body, problem_body
+from bodies import body, fields_answer, problem_answer
 from sentences import Sentences
 
 LARGEST = 64 * 1024
@@ -73,23 +73,24 @@ class Handler(BaseHTTPRequestHandler):
         locale = preferred(self.headers.get("Accept-Language"), self.languages, "en")
         return locale, self.languages[locale]
 
-    def answer(self, status, body, media="application/json", **headers):
-        text = json.dumps(body, ensure_ascii=False, separators=(",", ":")).encode()
+    def answer(self, status, text, media="application/json", **headers):
+        content = text.encode()
         self.send_response(status)
         self.send_header("Content-Type", media)
-        self.send_header("Content-Length", str(len(text)))
+        self.send_header("Content-Length", str(len(content)))
         for name, value in headers.items():
             self.send_header(name.replace("_", "-"), value)
         self.end_headers()
-        self.wfile.write(text)
+        self.wfile.write(content)
 
-    def refuse(self, body, locale, **headers):
-        told = {"Content_Language": locale, "Vary": "Accept-Language", **headers}
-        self.answer(body["status"], body, "application/problem+json", **told)
+    def refuse(self, sentences, answer, **headers):
+        told = {"Content_Language": answer["locale"], "Vary": "Accept-Language", **headers}
+        media, text = body(sentences, answer)
+        self.answer(answer["status"], text, media, **told)
 
     def refuse_with(self, problem, params=None, **headers):
-        locale, sentences = self.sentences()
-        self.refuse(problem_body(sentences, problem, params or {}), locale, **headers)
+        _, sentences = self.sentences()
+        self.refuse(sentences, problem_answer(sentences, problem, params or {}), **headers)
 
     def do_POST(self):
         try:
@@ -121,9 +122,9 @@ class Handler(BaseHTTPRequestHandler):
             return self.refuse_with("malformed-body")
         found = list(violations_of(visit))
         if not found:
-            return self.answer(201, {"pass": visit["visitor"]})
-        locale, sentences = self.sentences()
-        return self.refuse(fields_body(sentences, "visitor-pass", found), locale)
+            return self.answer(201, json.dumps({"pass": visit["visitor"]}, ensure_ascii=False))
+        _, sentences = self.sentences()
+        return self.refuse(sentences, fields_answer(sentences, "visitor-pass", found))
 
     def do_GET(self):
         self.refuse_with("wrong-method" if self.path == "/passes" else "not-found", Allow="POST")

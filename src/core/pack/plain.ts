@@ -71,7 +71,7 @@ export interface PlainSettings extends ShapeOptions {
   /** The detail of broken rules: a text of its own, all sentences joined, or the first alone. */
   readonly detail: 'own' | 'joined' | 'first';
   readonly separator: string;
-  /** Shapes of one's own, by name: templates. */
+  /** All shapes, by name: templates. */
   readonly shapes: NonNullable<PackStyle['shapes']>;
 }
 

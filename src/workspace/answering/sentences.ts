@@ -9,8 +9,8 @@ import { SentencePacker, type Unsimple } from '../../core/pack/sentences.js';
 import type { SentenceWriter } from '../../core/pack/writers.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Unit } from '../../exchange/translations/unit.js';
+import { templateOf } from '../../core/body/shapes/shapes.js';
 import { answerOptions } from './answering.js';
-import { ownShapes } from './packs.js';
 import type { Workspace } from '../reading/workspace.js';
 
 /**
@@ -37,7 +37,13 @@ function settingsOf({ body, shapes }: Workspace['config']): PlainSettings {
     prefix,
     texts,
     html,
-    shapes: ownShapes(shapes),
+    // Whoever reads these has no shapes of its own.
+    shapes: Object.fromEntries(
+      [...shapes].map(([name, known]) => [
+        name,
+        { mediaType: known.mediaType, body: templateOf(known, body) },
+      ]),
+    ),
   };
 }
 

@@ -1,6 +1,6 @@
 import { isDeepStrictEqual } from 'node:util';
 import { samplePathIn } from '../../core/rules/sample-path.js';
-import { answerProblem, answerViolations } from '../../core/body/answer.js';
+import { answerProblem, answerViolations, type Answer } from '../../core/body/answer.js';
 import { SHAPES } from '../../core/body/shapes/shapes.js';
 import { rowsOf } from '../../core/check/subject/context.js';
 import type { Locale } from '../../core/locale/tag.js';
@@ -29,7 +29,7 @@ interface BodyVector {
   readonly status: number;
   /** The bodies' texts, by shape. */
   readonly bodies: Readonly<Record<string, string>>;
-  /** The bodies in shapes of the workspace's own, which a reader may leave out. */
+  /** The bodies in shapes of the workspace's own. */
   readonly own?: Readonly<Record<string, string>>;
 }
 
@@ -38,6 +38,8 @@ interface ProblemVector {
   readonly params: Readonly<Record<string, unknown>>;
   readonly title: string;
   readonly detail: string;
+  /** The bodies' texts, by shape. */
+  readonly bodies: Readonly<Record<string, string>>;
 }
 
 /** The exact results that an implementation of the pack's format must have. */
@@ -105,6 +107,16 @@ function sentenceVectors(workspace: Workspace, form: string, locale: Locale): Se
   });
 }
 
+const written = (
+  workspace: Workspace,
+  answer: Answer,
+  names: Iterable<string>,
+): [string, string][] =>
+  [...names].map((name) => {
+    const { shape, options: style } = bodyStyle(workspace, name);
+    return [name, shape.write(answer, style)];
+  });
+
 function bodyVectors(workspace: Workspace, form: string, locale: Locale): BodyVector[] {
   const index = workspace.form(form);
   const options = answerOptions(workspace, { audience: 'client' });
@@ -120,17 +132,12 @@ function bodyVectors(workspace: Workspace, form: string, locale: Locale): BodyVe
   );
   return groups.map((violations): BodyVector => {
     const answer = answerViolations(violations, locale, sentences, workspace.texts, options);
-    const written = (names: Iterable<string>): [string, string][] =>
-      [...names].map((name) => {
-        const { shape, options: style } = bodyStyle(workspace, name);
-        return [name, shape.write(answer, style)];
-      });
-    const own = written(Object.keys(ownShapes(workspace.config.shapes)));
+    const own = written(workspace, answer, Object.keys(ownShapes(workspace.config.shapes)));
     return {
       form,
       violations: clean(violations),
       status: answer.status,
-      bodies: Object.fromEntries(written(SHAPES.keys())),
+      bodies: Object.fromEntries(written(workspace, answer, SHAPES.keys())),
       ...(own.length > 0 ? { own: Object.fromEntries(own) } : {}),
     };
   });
@@ -140,7 +147,7 @@ function problemVectors(workspace: Workspace, locale: Locale): ProblemVector[] {
   const { statuses, problemParams } = workspace.config;
   return [...statuses.keys()].flatMap((problem) =>
     (SAMPLES[problem] ?? [problemParams.get(problem) ?? {}]).map((params): ProblemVector => {
-      const { title, detail } = answerProblem(
+      const answer = answerProblem(
         problem,
         params,
         locale,
@@ -148,7 +155,9 @@ function problemVectors(workspace: Workspace, locale: Locale): ProblemVector[] {
         workspace.texts,
         answerOptions(workspace),
       );
-      return { problem, params, title, detail };
+      const { title, detail } = answer;
+      const bodies = Object.fromEntries(written(workspace, answer, workspace.config.shapes.keys()));
+      return { problem, params, title, detail, bodies };
     }),
   );
 }

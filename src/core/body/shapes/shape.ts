@@ -35,8 +35,8 @@ export const DEFAULT_SHAPE_OPTIONS: ShapeOptions = {
 export interface Shape {
   readonly name: string;
   readonly mediaType: string;
-  /** The template that it is made of, or makes that of settings; absent where code writes it. */
-  readonly template?: unknown;
+  /** The template that it is made of, or a function that makes it of settings. */
+  readonly template: unknown;
   /** The body's value, of a shape in JSON. */
   readonly value?: ((answer: Answer, options: ShapeOptions) => unknown) | undefined;
   /** The body's text. */

@@ -273,12 +273,17 @@ const problem = templateShape('problem', PROBLEM_MEDIA_TYPE, PROBLEM);
 const problemXml: Shape = {
   name: 'problem-xml',
   mediaType: 'application/problem+xml',
+  template: PROBLEM,
   write(answer, options) {
     const members = Object.entries(problem.value?.(answer, options) ?? {});
     const written = members.map(([name, value]) => xmlOf(name, value)).join('');
     return `<?xml version="1.0" encoding="UTF-8"?>\n<problem xmlns="urn:ietf:rfc:7807" xml:lang="${answer.locale}">${written}</problem>`;
   },
 };
+
+/** The template of a shape, as settings have it. */
+export const templateOf = ({ template }: Shape, options: ShapeOptions): Loose =>
+  typeof template === 'function' ? (template as (of: ShapeOptions) => Loose)(options) : template;
 
 /** The shapes that Zeitwort knows; a workspace may add its own. */
 export const SHAPES: ReadonlyMap<string, Shape> = new Map(
