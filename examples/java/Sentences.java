@@ -120,7 +120,7 @@ class Sentences {
     told.putIfAbsent("timed", params.containsKey("seconds") ? "yes" : "no");
     String title = saidOrNull(under("problems", name, "title"), told);
     String detail = saidOrNull(under("problems", name, "detail"), told);
-    return new String[] {title == null ? name : title, detail == null ? "" : detail};
+    return new String[] {title == null ? (String) under("problems", name, "phrase") : title, detail == null ? "" : detail};
   }
 
   /** A sentence, in the language that it is in where that is another (1). */

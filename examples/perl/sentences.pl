@@ -256,7 +256,7 @@ sub say_problem {
         %$params,
     );
     my $problem = $pack->{problems}{$name};
-    return said_or_none($pack, $problem->{title}, %told) // $name, said_or_none($pack, $problem->{detail}, %told) // '';
+    return said_or_none($pack, $problem->{title}, %told) // $problem->{phrase}, said_or_none($pack, $problem->{detail}, %told) // '';
 }
 
 # 6 Bodies.

@@ -100,7 +100,7 @@ class Sentences
             'located' => isset($params['line'], $params['column']) ? 'yes' : 'no',
             'timed' => isset($params['seconds']) ? 'yes' : 'no',
         ];
-        return [$this->said_or_null($problem['title'], $told) ?? $name, $this->said_or_null($problem['detail'] ?? '', $told) ?? ''];
+        return [$this->said_or_null($problem['title'], $told) ?? $problem['phrase'], $this->said_or_null($problem['detail'] ?? '', $told) ?? ''];
     }
 
     /** A sentence, in the language that it is in where that is another (1). */

@@ -4,13 +4,12 @@ import json
 import pathlib
 import sys
 
-from bodies import body, fields_answer, problem_answer
-from sentences import Sentences
+from error_texts import Sentences, body, fields_answer, problem_answer
 
 folder = pathlib.Path(sys.argv[1])
 with_icu = "--icu" in sys.argv
 if with_icu:
-    from icu_sentences import IcuSentences
+    from error_texts.icu_sentences import IcuSentences
 vectors = json.loads((folder / "vectors.json").read_text("utf-8"))["locales"]
 alike, differences = 0, []
 

@@ -5,37 +5,14 @@ It takes visitor passes at POST /passes and checks them by itself, as backends d
 
 import datetime
 import json
-import pathlib
 import re
 import sys
 from http.server import BaseHTTPRequestHandler, ThreadingHTTPServer
 
-from bodies import body, fields_answer, problem_answer
-from sentences import Sentences
+from error_texts import body, fields_answer, load, preferred, problem_answer
 
 LARGEST = 64 * 1024
 EMAIL = re.compile(r"[^\s@]+@[^\s@]+\.[^\s@]+")
-
-
-def load(folder):
-    packs = (json.loads(file.read_text("utf-8")) for file in sorted(pathlib.Path(folder).glob("*.sentences.json")))
-    return {pack["locale"]: Sentences(pack) for pack in packs}
-
-
-def preferred(header, offered, otherwise):
-    """The language that a client likes best (RFC 9110 section 12.5.4, lookup of RFC 4647)."""
-    ranges = []
-    for part in (header or "").split(","):
-        tag, _, weight = part.strip().partition(";")
-        quality = re.fullmatch(r"\s*q=(\d(?:\.\d{0,3})?)\s*", weight)
-        ranges.append((float(quality[1]) if quality else 1.0, tag.strip()))
-    for quality, tag in sorted(ranges, key=lambda one: -one[0]):
-        while tag and quality > 0:
-            for locale in offered:
-                if locale.lower() == tag.lower():
-                    return locale
-            tag = tag.rpartition("-")[0]
-    return otherwise
 
 
 def is_date(text):

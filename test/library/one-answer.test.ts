@@ -128,9 +128,17 @@ interface Vectors {
 
 const READER = `import json, pathlib, sys
 sys.path.insert(0, sys.argv[2])
-from sentences import Sentences
+from error_texts import Sentences, body, fields_answer
 folder = pathlib.Path(sys.argv[1])
 def read(name): return json.loads((folder / name).read_text("utf-8"))
+def bodies(locale, one):
+    sentences = Sentences(read(f"{locale}.sentences.json"))
+    answer = fields_answer(sentences, one["form"], one["violations"])
+    return [[shape, body(sentences, answer, shape)[1], text] for shape, text in {**one["bodies"], **one.get("own", {})}.items()]
+for locale, vectors in read("vectors.json")["locales"].items():
+    for one in vectors["bodies"]:
+        for shape, found, wanted in bodies(locale, one):
+            assert found == wanted, (locale, shape, found, wanted)
 print(json.dumps([
     [locale, one["violation"], *Sentences(read(f"{locale}.sentences.json")).say(one["form"], one["violation"]), one["sentence"], one.get("inline")]
     for locale, vectors in read("vectors.json")["locales"].items() for one in vectors["sentences"]

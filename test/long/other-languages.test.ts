@@ -6,7 +6,16 @@ import path from 'node:path';
 import { expect, test } from '@jest/globals';
 import { copyOf, folderWith, jsonOf, textOf, zeitwort } from '../support/program.js';
 import { IS_LONG, sampled } from '../support/torture.js';
-import { ICU_OF_JAVA, ICU_OF_PYTHON, JAVA, PERL, PHP, PYTHON, testWith } from '../support/tools.js';
+import {
+  ICU_OF_JAVA,
+  ICU_OF_PYTHON,
+  JAVA,
+  MYPY,
+  PERL,
+  PHP,
+  PYTHON,
+  testWith,
+} from '../support/tools.js';
 
 const examples = path.join(__dirname, '..', '..', 'examples');
 // There are no texts of ours in hi and fa: what nobody wrote there is said in English.
@@ -192,7 +201,31 @@ const OWN_SHAPES = `shapes:
   page: { mediaType: text/html, body: '<section><title ><title></title ><ul><li><texts("</li><li>")></li></ul></section>' }
 `;
 
+/** Rules that are problems of the whole request, with texts that speak of the rule. */
+const becoming = (): string =>
+  folderWith({
+    'zeitwort.yaml':
+      'original: en\nlocales: [en, de]\ntexts: [texts/*.json]\nrules: [rules/*.yaml]\n',
+    'rules/visit.yaml': `forms:
+  visit:
+    fields:
+      site: { required: true, external: { known-site: { problem: not-found } }, maxLength: 5 }
+      'days[*]': { external: { still-free: { problem: conflict } }, minLength: 2 }
+  other:
+    fields:
+      day: { external: { clash: { problem: conflict } } }
+`,
+    'texts/en.json': {
+      locale: 'en',
+      problems: {
+        'not-found': { detail: 'We have no {label} {value}.' },
+        conflict: { title: '{subject_start} is taken: {value}' },
+      },
+    },
+  });
+
 testWith(PYTHON)('the reader in Python answers in every shape, as settings have it', () => {
+  const check = path.join(examples, 'python', 'check.py');
   for (const style of sampled(STYLES)) {
     const folder = store();
     const config = `${textOf(folder, 'zeitwort.yaml')}body: ${style}\n${OWN_SHAPES}`;
@@ -207,9 +240,17 @@ testWith(PYTHON)('the reader in Python answers in every shape, as settings have 
         ),
       }),
     );
-    const check = path.join(examples, 'python', 'check.py');
     expect([style, run('python3', [check, packs])]).toEqual([style, ALIKE]);
   }
+  expect(run('python3', [check, packed(becoming())])).toEqual(ALIKE);
+});
+
+testWith(MYPY)('the package in Python is typed strictly', () => {
+  const { stdout, stderr } = spawnSync('mypy', ['--cache-dir', '/dev/null'], {
+    cwd: path.join(examples, 'python'),
+    encoding: 'utf8',
+  });
+  expect(stderr + stdout).toMatch(/^Success: no issues found/);
 });
 
 (IS_LONG ? testWith(...READ) : test.skip)(

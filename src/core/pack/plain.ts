@@ -105,6 +105,8 @@ export interface SentencePack extends PlainLanguage {
       {
         readonly type: string;
         readonly status: number;
+        /** What is said where the title lacks an argument: the phrase of the status. */
+        readonly phrase: string;
         readonly title: PlainSentence;
         readonly detail?: PlainSentence;
       }

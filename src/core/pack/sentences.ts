@@ -1,6 +1,7 @@
 import { getOrMake } from '../base/get-or-make.js';
 import { typeUri, type AnswerOptions } from '../body/answer.js';
 import { PROBLEM_ARGUMENTS } from '../body/problem-arguments.js';
+import { ERROR_STATUSES } from '../body/status-phrases.js';
 import { TELLS_WHETHER } from '../body/problems.js';
 import { sameLanguage } from '../locale/chain.js';
 import { directionOf, type Locale } from '../locale/tag.js';
@@ -408,10 +409,13 @@ export class SentencePacker {
               this.writtenIn(entry),
             ),
           );
+      // Without a text that can be said it has the one that HTTP has for it.
+      const phrase = ERROR_STATUSES.get(status) ?? id;
       written[id] = {
         type: typeUri(id, options),
         status,
-        title: said.title ?? id,
+        phrase,
+        title: said.title ?? phrase,
         ...(said.detail === undefined ? {} : { detail: said.detail }),
       };
     }

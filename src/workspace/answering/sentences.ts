@@ -158,9 +158,10 @@ export function sentenceLines(pack: SentencePack): Map<string, string> {
       for (const [path, rules] of Object.entries(fields))
         for (const [code, sentence] of Object.entries(rules))
           add(`${form}|${path}|${code}${suffix}`, sentence);
-  for (const [id, { type, status, title, detail }] of Object.entries(problems)) {
+  for (const [id, { type, status, phrase, title, detail }] of Object.entries(problems)) {
     lines.set(`|problem|${id} type`, type);
     lines.set(`|problem|${id} status`, String(status));
+    lines.set(`|problem|${id} phrase`, phrase);
     add(`|problem|${id} title`, title);
     if (detail !== undefined) add(`|problem|${id} detail`, detail);
   }

@@ -3,13 +3,17 @@
 Written from docs/reference/packs.md section 8. All but the messages themselves is as in plain sentences.
 """
 
+from __future__ import annotations
+
 import datetime
 import re
 import zoneinfo
+from collections.abc import Mapping
+from typing import Any
 
 import icu
 
-from sentences import Missing, Sentences
+from .sentences import Missing, Sentences
 
 ASKED = re.compile(r"\{\s*(\w+)\s*[,}]")
 DATED = re.compile(r"\{\s*(\w+)_raw\s*,\s*(?:date|time)\b")
@@ -20,12 +24,12 @@ TOKEN = re.compile("\ue000(\\d+)\ue001")
 class IcuSentences(Sentences):
     """The sentences of one language, whose cases and styles ICU takes."""
 
-    def __init__(self, pack):
+    def __init__(self, pack: dict[str, Any]) -> None:
         super().__init__(pack)
         self.locale = icu.Locale.forLanguageTag(pack["icu"])
-        self.messages = {}
+        self.messages: dict[str, Any] = {}
 
-    def fill(self, sentence, told):
+    def fill(self, sentence: Any, told: Mapping[str, Any]) -> str:
         names = sorted(set(ASKED.findall(sentence)))
         dated = set(DATED.findall(sentence))
         # Whatever is inside of a case may not be said; a select without a value takes "other".
@@ -40,7 +44,7 @@ class IcuSentences(Sentences):
         said = message.format(names, [value if isinstance(value, icu.Formattable) else icu.Formattable(value) for value in values])
         return TOKEN.sub(lambda found: self.written(names[int(found[1])], told, said[: found.start()]), said)
 
-    def raw(self, told, name, dated):
+    def raw(self, told: Mapping[str, Any], name: str, dated: set[str]) -> Any:
         """The value itself, to choose a case by or to write in a style."""
         name = name.removesuffix("_raw")
         value = told.get(name)

@@ -3,10 +3,19 @@
 Written from docs/reference/packs.md; the numbers in the comments are its sections.
 """
 
+from __future__ import annotations
+
+import datetime
 import enum
 import json
 import re
+from collections.abc import Iterator, Mapping, Sequence
 from decimal import Decimal
+from typing import Any, Union
+
+#: The version of the format that is read.
+FORMAT = 1
+Path = list[Union[int, str]]
 
 RTL = "\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc\U00010800-\U00010fff\U0001e800-\U0001efff"
 HAS_RTL = re.compile(f"[{RTL}]")
@@ -21,32 +30,43 @@ UNWANTED = re.compile("[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u202a-\u202e\u2066-
 SEGMENT = re.compile(r'\[(?:(\d+)|("(?:[^"\\]|\\.)*")|\*)\]|\.?([^.\[\]"\'*\s\x00-\x1f\x7f-\x9f]+)|\.?\*')
 
 
-class Any(enum.Enum):
+class Open(enum.Enum):
     """An open segment of a pattern."""
 
     ELEMENT = "[*]"
     KEY = ".*"
 
 
-def read_path(text):
+def path_of(path: str | Sequence[int | str]) -> Path:
+    """The segments of a path, which may be a list of them already."""
+    if not isinstance(path, str):
+        return list(path)
+    return [one for one in read_pattern(path) if not isinstance(one, Open)]
+
+
+def read_pattern(text: str) -> list[int | str | Open]:
     """The segments of a path or a pattern (2): numbers from 0 for elements, texts for members."""
     return [
         int(number)
         if number
         else json.loads(quoted)
         if quoted
-        else name or (Any.ELEMENT if found[0] == "[" else Any.KEY)
-        for found, number, quoted, name in ((one[0], *one.groups()) for one in SEGMENT.finditer(text))
+        else name or (Open.ELEMENT if found[0] == "[" else Open.KEY)
+        for found, (number, quoted, name) in ((one[0], one.groups()) for one in SEGMENT.finditer(text))
     ]
 
 
-def digits_of(value):
+def is_number(value: object) -> bool:
+    return isinstance(value, (int, float, Decimal)) and not isinstance(value, bool)
+
+
+def digits_of(value: int | float | Decimal) -> str:
     """The digits of a number without its sign, an exponent or zeros at the end."""
-    text = f"{abs(Decimal(repr(value))):f}"
+    text = f"{abs(Decimal(str(value))):f}"
     return text.rstrip("0").rstrip(".") if "." in text else text
 
 
-def print_path(segments):
+def print_path(segments: Sequence[int | str]) -> str:
     text = ""
     for segment in segments:
         if isinstance(segment, int):
@@ -61,27 +81,27 @@ def print_path(segments):
 class Fields:
     """The fields of a form as a tree from the last segment to the first, so that a path takes no longer than it is deep."""
 
-    def __init__(self, keys):
-        self.root = {}
+    def __init__(self, keys: Mapping[str, Any]) -> None:
+        self.root: dict[Any, Any] = {}
         for key in keys:
             place, path = key.split(":", 1) if key.startswith(PLACES) else ("body", key)
-            pattern = read_path(path)
+            pattern = read_pattern(path)
             node = self.root.setdefault(place, {})
             for segment in reversed(pattern):
                 node = node.setdefault(segment, {})
-            node[None] = (key, [at for at, one in enumerate(pattern) if isinstance(one, Any)])
+            node[None] = (key, [at for at, one in enumerate(pattern) if isinstance(one, Open)])
 
-    def matching(self, place, segments):
+    def matching(self, place: str, segments: Path) -> Iterator[tuple[str, list[int]]]:
         """The key and the open places of each field whose pattern matches, in the order of section 2."""
         return self._below(self.root.get(place, {}), segments, len(segments))
 
-    def _below(self, node, segments, left):
+    def _below(self, node: dict[Any, Any], segments: Path, left: int) -> Iterator[tuple[str, list[int]]]:
         if left == 0:
             if None in node:
                 yield node[None]
             return
         last = segments[left - 1]
-        for segment in (last, Any.ELEMENT if isinstance(last, int) else Any.KEY):
+        for segment in (last, Open.ELEMENT if isinstance(last, int) else Open.KEY):
             if segment in node:
                 yield from self._below(node[segment], segments, left - 1)
 
@@ -93,16 +113,16 @@ class Missing(Exception):
 class Sentences:
     """The sentences of one language."""
 
-    def __init__(self, pack):
-        if pack.get("sentences") != 1:
-            raise ValueError("this is not a pack of sentences of version 1")
+    def __init__(self, pack: dict[str, Any]) -> None:
+        if pack.get("sentences") != FORMAT:
+            raise ValueError(f"this is not a pack of sentences of version {FORMAT}")
         self.pack = pack
-        self.others = {}
+        self.others: dict[str, Sentences] = {}
         self.fields = {form: Fields(keys) for form, keys in pack["fields"].items()}
         opened, closed = (re.escape(one) for one in pack.get("slot", "{}"))
         self.slot = re.compile(rf"{opened}(\w+){closed}")
 
-    def say(self, form, violation):
+    def say(self, form: str, violation: Mapping[str, Any]) -> tuple[str, str | None]:
         """The sentence of a violation, and the text for beside the input or None."""
         told, text, inline, otherwise = self.looked_up(form, violation)
         texts = text if isinstance(text, list) else [] if text is None else [text]
@@ -115,10 +135,10 @@ class Sentences:
         code = violation.get("as") or violation["rule"]
         return otherwise and self.said_or_none(otherwise, told) or code, None
 
-    def looked_up(self, form, violation):
+    def looked_up(self, form: str, violation: Mapping[str, Any]) -> tuple[dict[str, Any], Any, Any, Any]:
         """The arguments of a violation, its sentence, its text for beside the input, and what stands in (2, 4)."""
         code = violation.get("as") or violation["rule"]
-        segments = read_path(violation["path"])
+        segments = path_of(violation["path"])
         told = dict(violation.get("params") or {})
         if "value" in violation:
             told["value"] = "null" if violation["value"] is None else violation["value"]
@@ -130,7 +150,8 @@ class Sentences:
             if field is None:
                 field = found
                 for name, at in zip(found["positions"], opened):
-                    told.setdefault(name, segments[at] + 1 if isinstance(segments[at], int) else segments[at])
+                    segment = segments[at]
+                    told.setdefault(name, segment + 1 if isinstance(segment, int) else segment)
                 if found.get("secret") and "value" in told:
                     told["value"] = "•••"
             otherwise = otherwise or found.get("otherwise")
@@ -139,21 +160,21 @@ class Sentences:
                 inline = text and self.pack["inlines"][form].get(key, {}).get(code)
         return told, text, inline, otherwise
 
-    def becomes(self, form, violation):
+    def becomes(self, form: str, violation: Mapping[str, Any]) -> Mapping[str, Any] | None:
         """The entry of `becomes` for a violation, or None (6)."""
         code = violation.get("as") or violation["rule"]
-        places = self.fields[form].matching(violation.get("in", "body"), read_path(violation["path"]))
+        places = self.fields[form].matching(violation.get("in", "body"), path_of(violation["path"]))
         found = (self.pack["becomes"].get(form, {}).get(key, {}).get(code) for key, _ in places)
         return next((one for one in found if one), None)
 
-    def problem_of(self, form, violation, entry):
+    def problem_of(self, form: str, violation: Mapping[str, Any], entry: Mapping[str, Any]) -> tuple[str, str]:
         """Title and detail of the problem that a broken rule is."""
         told = self.looked_up(form, violation)[0]
         title, detail = self.problem(entry["problem"], told)
         own = {name: self.said_or_none(entry[name], told) for name in ("title", "detail") if name in entry}
         return own.get("title") or title, own.get("detail") or detail
 
-    def problem(self, name, params):
+    def problem(self, name: str, params: Mapping[str, Any]) -> tuple[str, str]:
         """Title and detail of a problem."""
         problem = self.pack["problems"][name]
         told = {
@@ -161,15 +182,15 @@ class Sentences:
             "timed": "yes" if "seconds" in params else "no",
             **params,
         }
-        return self.said_or_none(problem["title"], told) or name, self.said_or_none(problem.get("detail", ""), told) or ""
+        return self.said_or_none(problem["title"], told) or problem["phrase"], self.said_or_none(problem.get("detail", ""), told) or ""
 
-    def said_or_none(self, sentence, told):
+    def said_or_none(self, sentence: Any, told: Mapping[str, Any]) -> str | None:
         try:
             return self.said(sentence, told)
         except Missing:
             return None
 
-    def said(self, sentence, told):
+    def said(self, sentence: Any, told: Mapping[str, Any]) -> str:
         """A sentence, in the language that it is in where that is another (1)."""
         if isinstance(sentence, dict) and "sentence" in sentence:
             language = sentence["locale"]
@@ -180,7 +201,7 @@ class Sentences:
 
     # Arguments (4)
 
-    def arguments(self, told):
+    def arguments(self, told: Mapping[str, Any]) -> dict[str, Any]:
         """What stands for each name; texts in the marks of the language behind `_quoted`."""
         quoted = {
             f"{name}_quoted": self.pack["quoted"].replace("{text}", self.isolated(self.shown(value)))
@@ -189,14 +210,16 @@ class Sentences:
         }
         return {**quoted, **told}
 
-    def shown(self, value):
-        if not isinstance(value, str):
-            value = json.dumps(value, ensure_ascii=False)
-        value = UNWANTED.sub("", BREAKS.sub(" ", value))
-        longest = self.pack["longest"]
-        return value if len(value) <= longest else value[: longest - 1].rstrip() + "…"
+    def shown(self, value: Any) -> str:
+        if isinstance(value, (datetime.date, datetime.time)):
+            value = value.isoformat()
+        elif not isinstance(value, str):
+            value = json.dumps(value, ensure_ascii=False, default=str)
+        text = UNWANTED.sub("", BREAKS.sub(" ", value))
+        longest: int = self.pack["longest"]
+        return text if len(text) <= longest else text[: longest - 1].rstrip() + "…"
 
-    def number(self, value):
+    def number(self, value: int | float | Decimal) -> str:
         """A number with the language's digits and marks, thousands set apart as it does."""
         numbers = self.pack["numbers"]
         whole, _, rest = digits_of(value).partition(".")
@@ -208,26 +231,26 @@ class Sentences:
         while whole:
             groups.insert(0, whole[-more:])
             whole = whole[:-more]
-        text = numbers["group"].join(groups) + (numbers["decimal"] + rest if rest else "")
+        text: str = numbers["group"].join(groups) + (numbers["decimal"] + rest if rest else "")
         text = "".join(numbers["digits"][int(one)] if one in "0123456789" else one for one in text)
-        return (numbers["minus"] if value < 0 else "") + text
+        return f"{numbers['minus']}{text}" if value < 0 else text
 
-    def isolated(self, text, rtl=None):
+    def isolated(self, text: str, rtl: bool | None = None) -> str:
         """The text in an isolate (U+2068, U+2069) where it runs against what is around it (5)."""
         if not (self.pack["direction"] == "rtl" if rtl is None else rtl):
-            against = HAS_RTL.search(text)
+            against = bool(HAS_RTL.search(text))
         else:
             rest = ISOLATED.sub("", text)
-            neutral = rest == text and re.search(r"\D", text) and not FROM_RIGHT.search(text)
-            against = HAS_LTR.search(rest) or SIGNED.search(rest) or neutral
+            neutral = rest == text and bool(re.search(r"\D", text)) and not FROM_RIGHT.search(text)
+            against = bool(HAS_LTR.search(rest) or SIGNED.search(rest)) or neutral
         return f"\u2068{text}\u2069" if against else text
 
-    def written(self, name, told, before):
+    def written(self, name: str, told: Mapping[str, Any], before: str) -> str:
         """What stands in a slot; inside of an isolate the direction is the other one."""
         value = told.get(name)
         if value is None:
             raise Missing(name)
-        if isinstance(value, (int, float)) and not isinstance(value, bool):
+        if is_number(value):
             return self.number(value)
         inside = before.count("\u2068") > before.count("\u2069")
         text = value if name.endswith("_quoted") else self.shown(value)
@@ -235,13 +258,13 @@ class Sentences:
 
     # Cases (3)
 
-    def fill(self, sentence, told):
+    def fill(self, sentence: Any, told: Mapping[str, Any]) -> str:
         while not isinstance(sentence, str):
             sentence = self.chosen(sentence, told)
         text = self.slot.sub(lambda found: self.written(found[1], told, sentence[: found.start()]), sentence)
         return text.replace("%%", "%") if self.pack["slot"][0].startswith("%") else text
 
-    def chosen(self, sentence, told):
+    def chosen(self, sentence: Mapping[str, Any], told: Mapping[str, Any]) -> Any:
         cases = sentence["cases"]
         if "select" in sentence:
             return cases.get(str(told.get(sentence["select"], "")), cases["other"])
@@ -251,21 +274,21 @@ class Sentences:
         exact = f"={'-' if value < 0 else ''}{digits_of(value)}"
         return cases[exact] if exact in cases else cases.get(self.category(value), cases["other"])
 
-    def category(self, value):
+    def category(self, value: int | float | Decimal) -> str:
         """The plural category by the conditions of the pack (UTS 35 part 3 section 5)."""
         digits = digits_of(value)
         whole, _, rest = digits.partition(".")
-        known = {"n": Decimal(digits), "i": int(whole), "v": len(rest), "w": len(rest), "c": 0, "e": 0}
+        known: dict[str, Any] = {"n": Decimal(digits), "i": int(whole), "v": len(rest), "w": len(rest), "c": 0, "e": 0}
         known.update(f=int(rest or 0), t=int(rest or 0))
         for category, condition in self.pack["plurals"].items():
             if any(all(holds(one, known) for one in either.split(" and ")) for either in condition.split(" or ")):
-                return category
+                return str(category)
         return "other"
 
 
-def holds(relation, known):
+def holds(relation: str, known: Mapping[str, Any]) -> bool:
     """Whether a relation such as `i % 100 != 12..14` holds."""
-    left, negated, right = re.fullmatch(r"(.+?) (!?)= (.+)", relation).groups()
+    left, negated, right = re.findall(r"^(.+?) (!?)= (.+)$", relation)[0]
     operand, _, modulus = left.partition(" % ")
     number = known[operand] % int(modulus) if modulus else known[operand]
     ranges = (part.split("..") for part in right.split(","))

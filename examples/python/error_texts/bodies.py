@@ -1,14 +1,22 @@
 """Error bodies in every shape of a pack, from its sentences and templates (section 6 of packs.md)."""
 
+from __future__ import annotations
+
 import json
 import re
+from collections.abc import Callable, Mapping, Sequence
+from typing import Any
 from urllib.parse import quote
 
-from sentences import print_path, read_path
+from .sentences import Sentences, path_of, print_path
+
+Answer = dict[str, Any]
+Sentence = dict[str, Any]
 
 # Where nothing stands, no pointer of JSON:API leads.
 LACKING = ("required", "dependentRequired")
 OF_MEMBERS = ("additionalProperties", "unevaluatedProperties", "propertyNames")
+LONE = re.compile("[\ud800-\udfff]")
 SLOT = re.compile(r'<([a-z][a-z-]*)(?:\("([^"]*)"\))?>')
 ESCAPES = str.maketrans({"&": "&amp;", "<": "&lt;", ">": "&gt;", '"': "&quot;", "'": "&#39;"})
 XML_NAME = re.compile(r"[A-Za-z_][\w.-]*", re.ASCII)
@@ -16,34 +24,38 @@ NO_XML = re.compile("[\x00-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]")
 ALONE = (401, 403, 404, 405, 410)
 
 
-def to_json(value):
-    return json.dumps(value, ensure_ascii=False, separators=(",", ":"))
+def to_json(value: Any) -> str:
+    """JSON without spaces; what is no JSON is written as a text, half of a pair of surrogates with an escape."""
+    text = json.dumps(value, ensure_ascii=False, separators=(",", ":"), default=str)
+    return LONE.sub(lambda found: f"\\u{ord(found[0]):04x}", text)
 
 
-def plain_pointer(segments):
+def plain_pointer(segments: Sequence[int | str]) -> str:
     """A JSON Pointer (RFC 6901)."""
     return "".join("/" + str(one).replace("~", "~0").replace("/", "~1") for one in segments)
 
 
-def pointer_of(segments):
+def pointer_of(segments: Sequence[int | str]) -> str:
     """A JSON Pointer as a URI fragment (RFC 6901 section 6)."""
     return "#" + quote(plain_pointer(segments), safe="/~!'()*@:$&+,;=")
 
 
-def problem_answer(sentences, name, params, extensions=None):
+def problem_answer(
+    sentences: Sentences, name: str, params: Mapping[str, Any], extensions: Mapping[str, Any] | None = None
+) -> Answer:
     """What is to be said of a problem, before it takes a shape."""
     title, detail = sentences.problem(name, params)
     return {**shared(sentences, name), "title": title, "detail": detail, "extensions": extensions or {}}
 
 
-def shared(sentences, name):
+def shared(sentences: Sentences, name: str) -> Answer:
     about = sentences.pack["problems"][name]
     pack = sentences.pack
     answer = {"problem": name, "type": about["type"], "status": about["status"], "locale": pack["locale"]}
     return {**answer, "direction": pack["direction"], "extensions": {}, "more": 0, "sentences": []}
 
 
-def fields_answer(sentences, form, violations):
+def fields_answer(sentences: Sentences, form: str, violations: Sequence[Mapping[str, Any]]) -> Answer:
     """What is to be said to a request that broke rules; the violations come in the order of the document."""
     settings = sentences.pack["settings"]
     one = whole_problem(sentences, form, violations)
@@ -64,24 +76,22 @@ def fields_answer(sentences, form, violations):
     return {**answer, "sentences": told, "more": more}
 
 
-def whole_problem(sentences, form, violations):
+def whole_problem(sentences: Sentences, form: str, violations: Sequence[Mapping[str, Any]]) -> Answer | None:
     """The problem that a broken rule is, where that is the answer: alone, or where all that is broken is one."""
     becomes = sentences.pack["becomes"].get(form)
     if not becomes or not violations:
         return None
-    found = [(violation, sentences.becomes(form, violation)) for violation in violations]
-    urgent = [
-        pair for pair in found if pair[1] and sentences.pack["problems"][pair[1]["problem"]]["status"] in ALONE
-    ]
-    pick = urgent[:1] or (found[:1] if all(one for _, one in found) else [])
-    for violation, one in pick:
+    entries = [(violation, sentences.becomes(form, violation)) for violation in violations]
+    found = [(violation, one) for violation, one in entries if one]
+    urgent = [pair for pair in found if sentences.pack["problems"][pair[1]["problem"]]["status"] in ALONE]
+    for violation, one in urgent[:1] or (found[:1] if len(found) == len(entries) else []):
         title, detail = sentences.problem_of(form, violation, one)
         return {**shared(sentences, one["problem"]), "title": title, "detail": detail}
     return None
 
 
-def sentence_of(sentences, form, violation):
-    part, segments = violation.get("in", "body"), read_path(violation["path"])
+def sentence_of(sentences: Sentences, form: str, violation: Mapping[str, Any]) -> Sentence:
+    part, segments = violation.get("in", "body"), path_of(violation["path"])
     params = violation.get("params") or {}
     if violation["rule"] in OF_MEMBERS and isinstance(params.get("name"), str):
         segments = [*segments, params["name"]]
@@ -95,29 +105,37 @@ def sentence_of(sentences, form, violation):
         "text": text,
         "inline": inline if sentences.pack["settings"]["inline"] else None,
         "lacks": violation["rule"] in LACKING,
-        "members": members and [[*segments, *read_path(one)] for one in members],
+        "members": members and [[*segments, *path_of(one)] for one in members],
     }
 
 
-def grouped(answer):
-    groups = {}
+def grouped(answer: Answer) -> list[list[Sentence]]:
+    groups: dict[tuple[str, str], list[Sentence]] = {}
     for one in answer["sentences"]:
         groups.setdefault((one["in"], print_path(one["path"])), []).append(one)
     return list(groups.values())
 
 
+#: Whether the node is repeated for a field, and its violations; or the violation alone.
+At = Any
+OfViolation = Callable[[Sentence, Answer, str], Any]
+
+
 class Template:
     """A shape: what fills the slots of its template with an answer (bodies.md)."""
 
-    def __init__(self, shape, prefix):
-        self.media = shape["mediaType"]
+    def __init__(self, shape: Mapping[str, Any], prefix: str) -> None:
+        self.media: str = shape["mediaType"]
         self.body = shape["body"]
         self.prefix = prefix
         self.as_xml = self.media == "application/problem+xml"
         markup = re.search("html|xml", self.media) and not self.as_xml
-        self.escape = (lambda text: text.translate(ESCAPES)) if markup else (lambda text: text)
+        self.is_markup = bool(markup)
 
-    def write(self, answer):
+    def escape(self, text: str) -> str:
+        return text.translate(ESCAPES) if self.is_markup else text
+
+    def write(self, answer: Answer) -> str:
         """The body's text."""
         value = self.fill(self.body, answer, None)
         if self.as_xml:
@@ -128,7 +146,7 @@ class Template:
 
     # What is left out is None; a null of the template itself is kept by `NULL`.
 
-    def fill(self, node, answer, at):
+    def fill(self, node: Any, answer: Answer, at: At) -> Any:
         if isinstance(node, str):
             return self.text(node, answer, at)
         if isinstance(node, list):
@@ -144,7 +162,7 @@ class Template:
             return self.join(node, answer, at)
         if set(node) == {"unless-empty"}:
             return self.fill(node["unless-empty"], answer, at) or None
-        made = {}
+        made: dict[str, Any] = {}
         for key, one in node.items():
             value = self.fill(one, answer, at)
             if key == "...":
@@ -153,7 +171,7 @@ class Template:
                 made[key] = value
         return made
 
-    def each(self, node, answer):
+    def each(self, node: Mapping[str, Any], answer: Answer) -> Any:
         each = node["each"]
         entries = [[one] for one in answer["sentences"]] if each == "violation" else grouped(answer)
         if each in ("body-field", "other-field"):
@@ -165,15 +183,15 @@ class Template:
         keys = [self.text(node["key"], answer, place) for place in places]
         return {key: value for key, value in zip(keys, values) if value is not None}
 
-    def join(self, node, answer, at):
-        parts = []
+    def join(self, node: Mapping[str, Any], answer: Answer, at: At) -> Any:
+        parts: list[Any] = []
         for one in node["join"]:
             value = self.fill(one, answer, at)
             parts += value if isinstance(value, list) else [value]
         parts = [one for one in parts if one not in (None, "")]
         return node["with"].join(shown(one) for one in parts) if "with" in node else parts
 
-    def text(self, text, answer, at):
+    def text(self, text: str, answer: Answer, at: At) -> Any:
         only = SLOT.fullmatch(text)
         if only and only[2] is None and only[1] in SLOTS:
             value = self.slot(only[1], answer, at)
@@ -181,7 +199,7 @@ class Template:
                 return [self.escape(one) if isinstance(one, str) else one for one in value]
             return self.escape(value) if isinstance(value, str) else value
 
-        def written(found):
+        def written(found: re.Match[str]) -> str:
             if found[1] not in SLOTS:
                 return found[0]
             value = self.slot(found[1], answer, at)
@@ -191,20 +209,22 @@ class Template:
 
         return SLOT.sub(written, text)
 
-    def slot(self, name, answer, at):
+    def slot(self, name: str, answer: Answer, at: At) -> Any:
         own = None
         if at:
             by_field, here = at
-            own = (OF_FIELD if by_field else OF_VIOLATION).get(name)
-            own = own and own(here if by_field else here[0], answer, self.prefix)
+            if by_field and name in OF_FIELD:
+                own = OF_FIELD[name](here)
+            elif not by_field and name in OF_VIOLATION:
+                own = OF_VIOLATION[name](here[0], answer, self.prefix)
         return own if own is not None or name not in OF_ANSWER else OF_ANSWER[name](answer)
 
 
-def shown(value):
+def shown(value: Any) -> str:
     return "" if value is None else value if isinstance(value, str) else to_json(value)
 
 
-def xml(name, value):
+def xml(name: str, value: Any) -> str:
     """RFC 9457 appendix B: members are elements, the entries of a list are `i`."""
     if value is None:
         return ""
@@ -218,28 +238,33 @@ def xml(name, value):
     return f"<{name}>{inside}</{name}>"
 
 
-def present(one, answer):
+def present(one: Sentence, answer: Answer) -> list[int | str]:
     """The nearest place around a path that is in the request: what is missing is not."""
     lacking = {plain_pointer(other["path"]) for other in answer["sentences"] if other["lacks"] and other["in"] == "body"}
-    path = one["path"]
+    path: list[int | str] = one["path"]
     while one["lacks"] and path and plain_pointer(path) in lacking:
         path = path[:-1]
     return path
 
 
-def in_part(*parts):
+def in_part(*parts: str) -> OfViolation:
     return lambda one, _answer, _prefix: one["place"] if one["in"] in parts else None
 
 
-def of_members(write):
+def of_members(write: Callable[[Sequence[int | str], str], Any]) -> OfViolation:
     return lambda one, _answer, prefix: one["members"] and [write(path, prefix) for path in one["members"]]
 
 
-def body_pointer(path_of):
-    return lambda one, answer, prefix: prefix + plain_pointer(path_of(one, answer)) if one["in"] == "body" else None
+def own_path(one: Sentence, _answer: Answer) -> Sequence[int | str]:
+    path: list[int | str] = one["path"]
+    return path
 
 
-OF_ANSWER = {
+def body_pointer(path: Callable[[Sentence, Answer], Sequence[int | str]]) -> OfViolation:
+    return lambda one, answer, prefix: prefix + plain_pointer(path(one, answer)) if one["in"] == "body" else None
+
+
+OF_ANSWER: dict[str, Callable[[Answer], Any]] = {
     **{name: (lambda name: lambda answer: answer.get(name))(name) for name in (
         "title", "status", "type", "problem", "instance", "locale", "direction", "time", "address",
         "more", "extensions", "request-id", "trace-id", "details",
@@ -251,20 +276,20 @@ OF_ANSWER = {
     "texts": lambda answer: [one["text"] for one in answer["sentences"]],
     "broken": lambda answer: True if answer["problem"] == "invalid-fields" else None,
 }  # fmt: skip
-OF_VIOLATION = {
-    "field": lambda one, *_: print_path(one["path"]),
-    "path": lambda one, *_: one["path"],
-    "pointer": lambda one, *_: plain_pointer(one["path"]) if one["in"] == "body" else one["place"],
-    "place": lambda one, *_: one["place"],
+OF_VIOLATION: dict[str, OfViolation] = {
+    "field": lambda one, _answer, _prefix: print_path(one["path"]),
+    "path": lambda one, _answer, _prefix: one["path"],
+    "pointer": lambda one, _answer, _prefix: plain_pointer(one["path"]) if one["in"] == "body" else one["place"],
+    "place": lambda one, _answer, _prefix: one["place"],
     "fragment": in_part("body"),
     "header": in_part("header"),
     "parameter": in_part("query", "path", "cookie"),
-    "in": lambda one, *_: one["in"],
-    "part": lambda one, *_: None if one["in"] == "body" else one["in"],
-    "code": lambda one, *_: one["code"],
-    "text": lambda one, *_: one["text"],
-    "inline": lambda one, *_: one["text"] if one["inline"] is None else one["inline"],
-    "beside": lambda one, *_: one["inline"],
+    "in": lambda one, _answer, _prefix: one["in"],
+    "part": lambda one, _answer, _prefix: None if one["in"] == "body" else one["in"],
+    "code": lambda one, _answer, _prefix: one["code"],
+    "text": lambda one, _answer, _prefix: one["text"],
+    "inline": lambda one, _answer, _prefix: one["text"] if one["inline"] is None else one["inline"],
+    "beside": lambda one, _answer, _prefix: one["inline"],
     "members": of_members(lambda path, _prefix: plain_pointer(path)),
     "member-fragments": of_members(lambda path, _prefix: pointer_of(path)),
     "member-fields": of_members(lambda path, _prefix: print_path(path)),
@@ -272,24 +297,24 @@ OF_VIOLATION = {
     "member-pointers": of_members(lambda path, prefix: prefix + plain_pointer(path)),
     "nearest": body_pointer(present),
     "missing": lambda one, answer, prefix: (
-        body_pointer(lambda it, _: it["path"])(one, answer, prefix) if one["lacks"] and one["path"] else None
+        body_pointer(own_path)(one, answer, prefix) if one["lacks"] and one["path"] else None
     ),
-    "developer": lambda *_: None,
+    "developer": lambda _one, _answer, _prefix: None,
 }
-OF_FIELD = {
-    "field": lambda group, *_: print_path(group[0]["path"]),
-    "pointer": lambda group, *_: OF_VIOLATION["pointer"](group[0]),
-    "in": lambda group, *_: group[0]["in"],
-    "texts": lambda group, *_: [one["text"] for one in group],
-    "text": lambda group, *_: " ".join(one["text"] for one in group),
-    "inlines": lambda group, *_: [OF_VIOLATION["inline"](one) for one in group],
-    "beside": lambda group, *_: next((one["inline"] for one in group if one["inline"] is not None), None),
-    "codes": lambda group, *_: [one["code"] for one in group],
+OF_FIELD: dict[str, Callable[[list[Sentence]], Any]] = {
+    "field": lambda group: print_path(group[0]["path"]),
+    "pointer": lambda group: OF_VIOLATION["pointer"](group[0], {}, ""),
+    "in": lambda group: group[0]["in"],
+    "texts": lambda group: [one["text"] for one in group],
+    "text": lambda group: " ".join(one["text"] for one in group),
+    "inlines": lambda group: [OF_VIOLATION["inline"](one, {}, "") for one in group],
+    "beside": lambda group: next((one["inline"] for one in group if one["inline"] is not None), None),
+    "codes": lambda group: [one["code"] for one in group],
 }
 SLOTS = {*OF_ANSWER, *OF_VIOLATION, *OF_FIELD}
 
 
-def body(sentences, answer, shape=None):
+def body(sentences: Sentences, answer: Answer, shape: str | None = None) -> tuple[str, str]:
     """The media type and the text of an answer in a shape; in that of the settings where none is named."""
     settings = sentences.pack["settings"]
     template = Template(settings["shapes"][shape or settings["shape"]], settings["prefix"])
