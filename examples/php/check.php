@@ -30,11 +30,18 @@ foreach ($read('vectors.json')['locales'] as $locale => $wanted) {
         $compare("$about inline", $inline, $one['inline'] ?? null);
     }
     foreach ($wanted['problems'] as $one) {
-        $compare("$locale {$one['problem']}", $sentences->problem($one['problem'], $one['params']), [$one['title'], $one['detail']]);
+        $answer = problem_answer($sentences, $one['problem'], $one['params']);
+        $compare("$locale {$one['problem']}", [$answer['title'], $answer['detail']], [$one['title'], $one['detail']]);
+        foreach ($one['bodies'] as $shape => $text) {
+            $compare("$locale {$one['problem']} as $shape", body($sentences, $answer, $shape)[1], $text);
+        }
     }
     foreach ($wanted['bodies'] as $one) {
-        $body = fields_body($sentences, $one['form'], $one['violations']);
-        $compare("$locale {$one['form']} body", [$body['status'], as_json($body)], [$one['status'], $one['bodies']['problem']]);
+        $answer = fields_answer($sentences, $one['form'], $one['violations']);
+        $compare("$locale {$one['form']} status", $answer['status'], $one['status']);
+        foreach ($one['bodies'] + ($one['own'] ?? []) as $shape => $text) {
+            $compare("$locale {$one['form']} as $shape", body($sentences, $answer, $shape)[1], $text);
+        }
     }
 }
 if ($differences !== []) {

@@ -45,7 +45,21 @@ class Sentences
     /** The sentence of a violation, and the text for beside the input or null. */
     public function say(string $form, array $violation): array
     {
-        $part = $violation['in'] ?? 'body';
+        [$told, $text, $inline, $otherwise] = $this->looked_up($form, $violation);
+        $texts = is_array($text) && array_is_list($text) ? $text : [$text];
+        $inlines = is_array($inline) && array_is_list($inline) ? $inline : [$inline];
+        foreach ($texts as $at => $one) {
+            $said = $this->said_or_null($one, $told);
+            if ($said !== null) {
+                return [$said, $this->said_or_null($inlines[$at] ?? null, $told)];
+            }
+        }
+        return [$this->said_or_null($otherwise, $told) ?? $violation['as'] ?? $violation['rule'], null];
+    }
+
+    /** The arguments of a violation, its sentence, its text for beside the input, and what stands in (2, 4). */
+    private function looked_up(string $form, array $violation): array
+    {
         $code = $violation['as'] ?? $violation['rule'];
         $segments = read_path($violation['path']);
         $told = $violation['params'] ?? [];
@@ -54,7 +68,7 @@ class Sentences
         }
         $fields = $this->fields[$form] ?? throw new InvalidArgumentException("there is no form \"$form\" in the pack");
         $field = $text = $inline = $otherwise = null;
-        foreach ($fields->matching($part, $segments) as [$key, $open]) {
+        foreach ($fields->matching($violation['in'] ?? 'body', $segments) as [$key, $open]) {
             $found = $this->pack['fields'][$form][$key];
             if ($field === null) {
                 $field = $found;
@@ -72,15 +86,31 @@ class Sentences
                 $inline = $text === null ? null : $this->pack['inlines'][$form][$key][$code] ?? null;
             }
         }
-        $texts = is_array($text) && array_is_list($text) ? $text : [$text];
-        $inlines = is_array($inline) && array_is_list($inline) ? $inline : [$inline];
-        foreach ($texts as $at => $one) {
-            $said = $this->said_or_null($one, $told);
-            if ($said !== null) {
-                return [$said, $this->said_or_null($inlines[$at] ?? null, $told)];
+        return [$told, $text, $inline, $otherwise];
+    }
+
+    /** The entry of `becomes` for a violation, or null (6). */
+    public function becomes(string $form, array $violation): ?array
+    {
+        $code = $violation['as'] ?? $violation['rule'];
+        foreach (($this->fields[$form] ?? null)?->matching($violation['in'] ?? 'body', read_path($violation['path'])) ?? [] as [$key]) {
+            $found = $this->pack['becomes'][$form][$key][$code] ?? null;
+            if ($found !== null) {
+                return $found;
             }
         }
-        return [$this->said_or_null($otherwise, $told) ?? $code, null];
+        return null;
+    }
+
+    /** Title and detail of the problem that a broken rule is. */
+    public function problem_of(string $form, array $violation, array $entry): array
+    {
+        [$told] = $this->looked_up($form, $violation);
+        [$title, $detail] = $this->problem($entry['problem'], $told);
+        return [
+            $this->said_or_null($entry['title'] ?? null, $told) ?? $title,
+            $this->said_or_null($entry['detail'] ?? null, $told) ?? $detail,
+        ];
     }
 
     private function said_or_null(string|array|null $sentence, array $told): ?string

@@ -64,31 +64,31 @@ function violations_of(mixed $visit): iterable
     }
 }
 
-/** What is answered to the request: the body, or the problem's name. */
+/** What is answered to the request: what is refused, or what was accepted. */
 function answer(Sentences $sentences): array
 {
     if (parse_url($_SERVER['REQUEST_URI'], PHP_URL_PATH) !== '/passes') {
-        return problem_body($sentences, 'not-found');
+        return problem_answer($sentences, 'not-found');
     }
     if ($_SERVER['REQUEST_METHOD'] !== 'POST') {
         header('Allow: POST');
-        return problem_body($sentences, 'wrong-method');
+        return problem_answer($sentences, 'wrong-method');
     }
     $content = file_get_contents('php://input', length: LARGEST + 1);
     if ($content === '' || strlen($content) > LARGEST) {
-        return problem_body($sentences, $content === '' ? 'empty-body' : 'too-large');
+        return problem_answer($sentences, $content === '' ? 'empty-body' : 'too-large');
     }
     if (trim(explode(';', $_SERVER['HTTP_CONTENT_TYPE'] ?? '')[0]) !== 'application/json') {
         header('Accept: application/json');
-        return problem_body($sentences, 'wrong-media-type');
+        return problem_answer($sentences, 'wrong-media-type');
     }
     try {
         $visit = json_decode($content, flags: JSON_THROW_ON_ERROR);
     } catch (JsonException) {
-        return problem_body($sentences, 'malformed-body');
+        return problem_answer($sentences, 'malformed-body');
     }
     $found = iterator_to_array(violations_of($visit), false);
-    return $found === [] ? ['status' => 201, 'pass' => $visit->visitor] : fields_body($sentences, 'visitor-pass', $found);
+    return $found === [] ? ['status' => 201, 'pass' => $visit->visitor] : fields_answer($sentences, 'visitor-pass', $found);
 }
 
 ini_set('display_errors', '0');
@@ -97,18 +97,20 @@ $locale = preferred($_SERVER['HTTP_ACCEPT_LANGUAGE'] ?? '', $offered, 'en');
 $pack = json_decode(file_get_contents(getenv('PACKS') . "/$locale.sentences.json"), true, flags: JSON_THROW_ON_ERROR);
 $sentences = new Sentences($pack);
 try {
-    $body = answer($sentences);
+    $answer = answer($sentences);
 } catch (Throwable $error) { // whatever it is, a client is told nothing of it
     error_log((string) $error);
-    $body = problem_body($sentences, 'unexpected');
+    $answer = problem_answer($sentences, 'unexpected');
 }
-http_response_code($body['status']);
-$refused = isset($body['type']);
-header('Content-Type: application/' . ($refused ? 'problem+json' : 'json'));
-if ($refused) {
+http_response_code($answer['status']);
+[$media, $text] = ['application/json', ''];
+if (isset($answer['problem'])) {
+    [$media, $text] = body($sentences, $answer);
     header("Content-Language: $locale");
     header('Vary: Accept-Language');
 } else {
-    unset($body['status']);
+    unset($answer['status']);
+    $text = as_json($answer);
 }
-echo as_json($body);
+header("Content-Type: $media");
+echo $text;

@@ -224,8 +224,11 @@ const becoming = (): string =>
     },
   });
 
-testWith(PYTHON)('the reader in Python answers in every shape, as settings have it', () => {
-  const check = path.join(examples, 'python', 'check.py');
+testWith(PYTHON, PHP)('Python and PHP answer in every shape, as settings have it', () => {
+  const checks = [
+    (packs: string) => run('python3', [path.join(examples, 'python', 'check.py'), packs]),
+    (packs: string) => run('php', [path.join(examples, 'php', 'check.php'), packs]),
+  ];
   for (const style of sampled(STYLES)) {
     const folder = store();
     const config = `${textOf(folder, 'zeitwort.yaml')}body: ${style}\n${OWN_SHAPES}`;
@@ -240,9 +243,9 @@ testWith(PYTHON)('the reader in Python answers in every shape, as settings have 
         ),
       }),
     );
-    expect([style, run('python3', [check, packs])]).toEqual([style, ALIKE]);
+    for (const check of checks) expect([style, check(packs)]).toEqual([style, ALIKE]);
   }
-  expect(run('python3', [check, packed(becoming())])).toEqual(ALIKE);
+  for (const check of checks) expect(check(packed(becoming()))).toEqual(ALIKE);
 });
 
 testWith(MYPY)('the package in Python is typed strictly', () => {
