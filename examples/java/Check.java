@@ -26,6 +26,10 @@ final class Check {
     return (Sentences) Class.forName("IcuSentences").getDeclaredConstructor(Map.class).newInstance(pack);
   }
 
+  private static void shapes(Sentences sentences, Bodies.Answer answer, Map<?, ?> wanted, String about) {
+    wanted.forEach((shape, text) -> compare(about + " as " + shape, Bodies.body(sentences, answer, (String) shape).text(), text));
+  }
+
   @SuppressWarnings("unchecked")
   private static List<Map<String, Object>> list(Map<?, ?> wanted, String name) {
     return (List<Map<String, Object>>) wanted.get(name);
@@ -45,13 +49,16 @@ final class Check {
         compare(about + " inline", said.inline(), one.get("inline"));
       }
       for (var one : list(language.getValue(), "problems")) {
-        String[] said = sentences.problem((String) one.get("problem"), (Map<String, Object>) one.get("params"));
-        compare(locale + " " + one.get("problem"), List.of(said), List.of(one.get("title"), one.get("detail")));
+        var answer = Bodies.problem(sentences, (String) one.get("problem"), (Map<String, Object>) one.get("params"));
+        compare(locale + " " + one.get("problem"), answer.head().get("title"), one.get("title"));
+        compare(locale + " " + one.get("problem"), answer.head().get("detail"), one.get("detail"));
+        shapes(sentences, answer, (Map<?, ?>) one.get("bodies"), locale + " " + one.get("problem"));
       }
       for (var one : list(language.getValue(), "bodies")) {
-        var body = Bodies.fields(sentences, (String) one.get("form"), (List<Map<?, ?>>) one.get("violations"));
-        compare(locale + " status", body.get("status"), one.get("status"));
-        compare(locale + " " + one.get("form") + " body", Json.write(body), ((Map<?, ?>) one.get("bodies")).get("problem"));
+        var answer = Bodies.fields(sentences, (String) one.get("form"), (List<Map<?, ?>>) one.get("violations"));
+        compare(locale + " status", answer.head().get("status"), one.get("status"));
+        for (String group : List.of("bodies", "own"))
+          if (one.get(group) instanceof Map<?, ?> wanted) shapes(sentences, answer, wanted, locale + " " + one.get("form"));
       }
     }
     differences.stream().limit(10).forEach(System.err::println);

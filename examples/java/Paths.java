@@ -85,16 +85,20 @@ final class Paths {
   /** A JSON Pointer as a URI fragment (RFC 6901 section 6). */
   static String pointer(List<?> segments) {
     StringBuilder pointer = new StringBuilder("#");
-    for (Object segment : segments) {
-      pointer.append('/');
-      String.valueOf(segment).replace("~", "~0").replace("/", "~1").codePoints().forEach(point -> pointer.append(escaped(point)));
-    }
+    plain(segments).codePoints().forEach(point -> pointer.append(escaped(point)));
+    return pointer.toString();
+  }
+
+  /** A JSON Pointer (RFC 6901). */
+  static String plain(List<?> segments) {
+    StringBuilder pointer = new StringBuilder();
+    for (Object segment : segments) pointer.append('/').append(String.valueOf(segment).replace("~", "~0").replace("/", "~1"));
     return pointer.toString();
   }
 
   private static String escaped(int point) {
     String one = Character.toString(point);
-    boolean kept = point < 128 && (Character.isLetterOrDigit(point) || "-._~!'()*@:$&+,;=".contains(one));
+    boolean kept = point < 128 && (Character.isLetterOrDigit(point) || "-._~!'()*@:$&+,;=/".contains(one));
     return kept ? one : URLEncoder.encode(one, StandardCharsets.UTF_8).replace("+", "%20");
   }
 }

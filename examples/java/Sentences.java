@@ -61,18 +61,31 @@ class Sentences {
 
   /** The sentence of a violation as the vectors have it: path, rule, and where they are known in, as, params and value. */
   Said say(String form, Map<?, ?> violation) {
-    String in = violation.get("in") instanceof String part ? part : "body";
-    String code = codeOf(violation);
+    Found found = lookedUp(form, violation);
+    List<?> texts = found.text() instanceof List<?> several ? several : found.text() == null ? List.of() : List.of(found.text());
+    for (int at = 0; at < texts.size(); at += 1) {
+      String whole = saidOrNull(texts.get(at), found.told());
+      if (whole == null) continue;
+      Object beside = found.inline() instanceof List<?> several ? several.get(at) : at == 0 ? found.inline() : null;
+      return new Said(whole, saidOrNull(beside, found.told()));
+    }
+    String last = saidOrNull(found.otherwise(), found.told());
+    return new Said(last == null ? codeOf(violation) : last, null);
+  }
+
+  /** The arguments of a violation, its sentence, its text for beside the input, and what stands in (2, 4). */
+  private record Found(Map<String, Object> told, Object text, Object inline, Object otherwise) {}
+
+  private Found lookedUp(String form, Map<?, ?> violation) {
     List<Object> segments = Paths.read((String) violation.get("path"));
     Map<String, Object> told = new HashMap<>();
     if (violation.get("params") instanceof Map<?, ?> params) params.forEach((name, value) -> told.put((String) name, value));
     if (violation.containsKey("value")) told.put("value", violation.get("value") == null ? "null" : violation.get("value"));
-    if (!fields.containsKey(form)) throw new IllegalArgumentException("there is no form \"" + form + "\" in the pack");
     Object text = null;
     Object inline = null;
     Object otherwise = null;
     boolean isFirst = true;
-    for (Paths.Match match : fields.get(form).matching(in, segments)) {
+    for (Paths.Match match : matching(form, violation)) {
       String key = match.key();
       Map<?, ?> found = (Map<?, ?>) under("fields", form, key);
       if (isFirst) {
@@ -86,19 +99,33 @@ class Sentences {
       }
       if (otherwise == null) otherwise = found.get("otherwise");
       if (text == null) {
-        text = under("forms", form, key, code);
-        inline = text == null ? null : under("inlines", form, key, code);
+        text = under("forms", form, key, codeOf(violation));
+        inline = text == null ? null : under("inlines", form, key, codeOf(violation));
       }
     }
-    List<?> texts = text instanceof List<?> several ? several : text == null ? List.of() : List.of(text);
-    for (int at = 0; at < texts.size(); at += 1) {
-      String whole = saidOrNull(texts.get(at), told);
-      if (whole == null) continue;
-      Object beside = inline instanceof List<?> several ? several.get(at) : at == 0 ? inline : null;
-      return new Said(whole, saidOrNull(beside, told));
-    }
-    String last = saidOrNull(otherwise, told);
-    return new Said(last == null ? code : last, null);
+    return new Found(told, text, inline, otherwise);
+  }
+
+  private List<Paths.Match> matching(String form, Map<?, ?> violation) {
+    String in = violation.get("in") instanceof String part ? part : "body";
+    if (!fields.containsKey(form)) throw new IllegalArgumentException("there is no form \"" + form + "\" in the pack");
+    return fields.get(form).matching(in, Paths.read((String) violation.get("path")));
+  }
+
+  /** The entry of `becomes` for a violation, or null (6). */
+  Map<?, ?> becomes(String form, Map<?, ?> violation) {
+    for (Paths.Match match : matching(form, violation))
+      if (under("becomes", form, match.key(), codeOf(violation)) instanceof Map<?, ?> entry) return entry;
+    return null;
+  }
+
+  /** Title and detail of the problem that a broken rule is. */
+  String[] problemOf(String form, Map<?, ?> violation, Map<?, ?> entry) {
+    Map<String, Object> told = lookedUp(form, violation).told();
+    String[] said = problem((String) entry.get("problem"), told);
+    String title = saidOrNull(entry.get("title"), told);
+    String detail = saidOrNull(entry.get("detail"), told);
+    return new String[] {title == null ? said[0] : title, detail == null ? said[1] : detail};
   }
 
   private String saidOrNull(Object sentence, Map<String, Object> told) {

@@ -90,7 +90,8 @@ final class Server {
     return Map.of("line", before.chars().filter(one -> one == '\n').count() + 1, "column", at - before.lastIndexOf('\n'));
   }
 
-  private Map<String, Object> answer(HttpExchange exchange, Sentences sentences) throws IOException {
+  /** What is refused; null where the visit was accepted, which is written into `accepted`. */
+  private Bodies.Answer answer(HttpExchange exchange, Sentences sentences, Map<String, Object> accepted) throws IOException {
     if (!exchange.getRequestURI().getPath().equals("/passes")) return Bodies.problem(sentences, "not-found", Map.of());
     if (!exchange.getRequestMethod().equals("POST")) {
       exchange.getResponseHeaders().set("Allow", "POST");
@@ -108,7 +109,9 @@ final class Server {
     try {
       Object visit = Json.read(text);
       List<Map<String, Object>> found = violationsOf(visit);
-      return found.isEmpty() ? Map.of("pass", ((Map<?, ?>) visit).get("visitor")) : Bodies.fields(sentences, "visitor-pass", found);
+      if (!found.isEmpty()) return Bodies.fields(sentences, "visitor-pass", found);
+      accepted.put("pass", ((Map<?, ?>) visit).get("visitor"));
+      return null;
     } catch (Json.Malformed error) {
       return Bodies.problem(sentences, "malformed-body", lineAndColumn(text, error.at));
     }
@@ -116,22 +119,23 @@ final class Server {
 
   private void handle(HttpExchange exchange) throws IOException {
     Sentences sentences = preferred(exchange.getRequestHeaders().getFirst("Accept-Language"));
-    Map<String, Object> body;
+    Map<String, Object> accepted = new HashMap<>();
+    Bodies.Answer answer;
     try {
-      body = answer(exchange, sentences);
+      answer = answer(exchange, sentences, accepted);
     } catch (RuntimeException error) { // whatever it is, a client is told nothing of it
       System.err.println(error);
-      body = Bodies.problem(sentences, "unexpected", Map.of());
+      answer = Bodies.problem(sentences, "unexpected", Map.of());
     }
-    boolean refused = body.containsKey("type");
-    exchange.getResponseHeaders().set("Content-Type", refused ? "application/problem+json" : "application/json");
-    if (refused) {
+    Bodies.Body body = answer == null ? new Bodies.Body("application/json", Json.write(accepted)) : Bodies.body(sentences, answer, null);
+    exchange.getResponseHeaders().set("Content-Type", body.mediaType());
+    if (answer != null) {
       exchange.getResponseHeaders().set("Content-Language", (String) sentences.pack.get("locale"));
       exchange.getResponseHeaders().set("Vary", "Accept-Language");
     }
-    byte[] text = Json.write(body).getBytes(StandardCharsets.UTF_8);
+    byte[] text = body.text().getBytes(StandardCharsets.UTF_8);
     boolean hasBody = !exchange.getRequestMethod().equals("HEAD");
-    exchange.sendResponseHeaders(refused ? ((Number) body.get("status")).intValue() : 201, hasBody ? text.length : -1);
+    exchange.sendResponseHeaders(answer == null ? 201 : answer.status(), hasBody ? text.length : -1);
     if (hasBody) exchange.getResponseBody().write(text);
     exchange.close();
   }

@@ -6,16 +6,7 @@ import path from 'node:path';
 import { expect, test } from '@jest/globals';
 import { copyOf, folderWith, jsonOf, textOf, zeitwort } from '../support/program.js';
 import { IS_LONG, sampled } from '../support/torture.js';
-import {
-  ICU_OF_JAVA,
-  ICU_OF_PYTHON,
-  JAVA,
-  MYPY,
-  PERL,
-  PHP,
-  PYTHON,
-  testWith,
-} from '../support/tools.js';
+import { ICU_OF_JAVA, ICU_OF_PYTHON, JAVA, MYPY, PERL, PHP, testWith } from '../support/tools.js';
 
 const examples = path.join(__dirname, '..', '..', 'examples');
 // There are no texts of ours in hi and fa: what nobody wrote there is said in English.
@@ -142,6 +133,10 @@ const classes = folderWith({});
 const sources = (): string[] =>
   readdirSync(path.join(examples, 'java')).map((file) => path.join(examples, 'java', file));
 const ICU4J = '/usr/share/java/icu4j.jar';
+const compileJava = (): void => {
+  const args = ['-encoding', 'UTF-8', '-Xlint:all', '-cp', ICU4J, '-d', classes, ...sources()];
+  expect(run('javac', args)).toBe('');
+};
 // PyICU comes with Debian's own Python.
 const READERS: Readonly<Record<string, (packs: string, ...more: string[]) => string>> = {
   python: (packs, ...more) =>
@@ -158,9 +153,7 @@ const ALIKE = expect.stringMatching(/^\d{2,5} alike, 0 different\n$/) as unknown
 testWith(...READ)(
   'readers in Python, PHP, Java and Perl say and answer what the program does, whatever stands around places',
   () => {
-    expect(
-      run('javac', ['-encoding', 'UTF-8', '-Xlint:all', '-cp', ICU4J, '-d', classes, ...sources()]),
-    ).toBe('');
+    compileJava();
     const all = [
       () => packed(copyOf('observatory')),
       () => packed(store()),
@@ -224,11 +217,9 @@ const becoming = (): string =>
     },
   });
 
-testWith(PYTHON, PHP)('Python and PHP answer in every shape, as settings have it', () => {
-  const checks = [
-    (packs: string) => run('python3', [path.join(examples, 'python', 'check.py'), packs]),
-    (packs: string) => run('php', [path.join(examples, 'php', 'check.php'), packs]),
-  ];
+testWith(...READ)('Python, PHP and Java answer in every shape, as settings have it', () => {
+  compileJava();
+  const checks = Object.values(READERS);
   for (const style of sampled(STYLES)) {
     const folder = store();
     const config = `${textOf(folder, 'zeitwort.yaml')}body: ${style}\n${OWN_SHAPES}`;

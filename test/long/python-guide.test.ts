@@ -1,4 +1,5 @@
-// The guide for Python, step by step in a folder of its own: its files, its commands, what they print.
+// The guide for Python, step by step in a folder of its own: its files, its commands, what these
+// print.
 import { spawnSync } from 'node:child_process';
 import { cpSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';

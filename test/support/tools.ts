@@ -4,7 +4,6 @@ import { test } from '@jest/globals';
 export type Command = readonly [string, ...string[]];
 
 /** Commands that succeed where a tool is there, with the Debian package that has it. */
-export const PYTHON: Command = ['python3', '--version']; // python3
 /** Models with typed fields, of Debian's own Python. */
 export const MODELS_OF_PYTHON: Command = ['/usr/bin/python3', '-c', 'import pydantic']; // python3-pydantic
 export const ICU_OF_PYTHON: Command = ['/usr/bin/python3', '-c', 'import icu']; // python3-icu
