@@ -35,7 +35,8 @@ export function isRegex(text: unknown, flags: 'u' | ''): boolean {
 
 /**
  * Whether a text is an expression by which values can be judged: many that people write are none by
- * the rules of Unicode.
+ * the rules of Unicode. Without these \A is the letter A: an expression of another dialect would
+ * refuse what is right.
  */
 export const isPattern = (text: unknown): boolean =>
   isRegex(text, 'u') ||
@@ -129,12 +130,11 @@ const KEYWORD_SHAPES: ReadonlyMap<string, Shape> = new Map([
  */
 export function keywordTrouble(keyword: string, value: unknown): string | undefined {
   const wanted = KEYWORD_SHAPES.get(keyword);
-  // Without Unicode's rules \A is the letter A: such an expression would refuse what is right.
+  if (!wanted || wanted.fits(value)) return undefined;
   const foreign =
     keyword === 'pattern' && typeof value === 'string' ? foreignPart(value) : undefined;
   if (foreign !== undefined)
     return `"${keyword}" is a regular expression of ECMA-262, and ${foreign}. Until then this keyword is passed over.`;
-  if (!wanted || wanted.fits(value)) return undefined;
   const found =
     typeof value === 'string'
       ? JSON.stringify(value.length > 40 ? `${value.slice(0, 39)}…` : value)
