@@ -3,13 +3,13 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 
-const LOCALES =
+export const LOCALES =
   'en de fr es it pt nl pl cs uk tr ar he ja zh ko sv da nb fi hu ro sk sl hr lt lv et el bg ca eu ga cy vi id th hi fa ru sr mk sq bs is mt gl af sw ms fil bn ta te ml kn mr gu pa ur ne si km lo my ka hy az kk ky uz tg mn am zu xh yo ig ha so om rw'.split(
     ' ',
   );
 
-const PROBLEMS =
-  'invalid-fields malformed-body empty-body wrong-media-type wrong-encoding wrong-method not-acceptable too-large not-signed-in not-allowed not-found gone conflict condition-failed condition-missing too-many-requests unexpected unavailable timed-out not-validated'.split(
+export const PROBLEMS =
+  'invalid-fields malformed-body empty-body wrong-media-type wrong-encoding wrong-method not-acceptable too-large not-signed-in not-allowed not-found gone conflict condition-failed condition-missing too-many-requests unexpected unavailable timed-out not-validated refused failed'.split(
     ' ',
   );
 
@@ -31,7 +31,7 @@ export function chance(seed) {
   return (below) => (state = (state * 48_271) % 2_147_483_647) % below;
 }
 
-function wordsOf(tag, at) {
+export function wordsOf(tag, at) {
   const random = chance(at + 1);
   const [consonants, vowels] = Object.values(ALPHABETS).find(([, , tags]) =>
     tags.split(' ').includes(tag),
@@ -48,9 +48,9 @@ function wordsOf(tag, at) {
     Array.from({ length: count }, () => words[random(words.length)]).join(' ');
 }
 
-const categories = (tag) => new Intl.PluralRules(tag).resolvedOptions().pluralCategories;
+export const categoriesOf = (tag) => new Intl.PluralRules(tag).resolvedOptions().pluralCategories;
 
-function shuffled(object, random) {
+export function shuffled(object, random) {
   const entries = Object.entries(object);
   for (let at = entries.length - 1; at > 0; at--) {
     const other = random(at + 1);
@@ -108,7 +108,7 @@ export function makeLarge(
       if (wrong) return plain().replace(' ', '  ');
       if (structured === 0 || random(1000) >= structured * 1000) return plain();
       if (at % 3 === 0) return `{nested, select, yes {${plain()}} other {${plain()}}}`;
-      return `${before} ${words(random, 3)} {max, plural, ${categories(tag)
+      return `${before} ${words(random, 3)} {max, plural, ${categoriesOf(tag)
         .map((category) => `${category} {# ${words(random, 1)}}`)
         .join(' ')}} ${words(random, 2)}${after}`;
     };

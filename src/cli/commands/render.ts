@@ -137,7 +137,7 @@ function renderProblem(
 }
 
 async function render(file: string | undefined, options: Options): Promise<void> {
-  const workspace = openWorkspace(options);
+  const workspace = openWorkspace(options).forAnswers();
   const locales = answerLocales(workspace, options.locale);
   const style = answerStyle(workspace, options);
   if (options.problem !== undefined) {

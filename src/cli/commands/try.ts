@@ -79,7 +79,7 @@ function finish(
 }
 
 async function tryPayload(file: string | undefined, options: TryOptions): Promise<void> {
-  const workspace = openWorkspace(options);
+  const workspace = openWorkspace(options).forAnswers();
   const form = workspace.form(options.form);
   const locales = answerLocales(workspace, options.locale);
   const style = answerStyle(workspace, options);

@@ -95,7 +95,7 @@ function why(
     throw complaint('wrong-use', [
       'name a form, a path and a rule; or a sentence with --sentence, or an answer with --body',
     ]);
-  const workspace = openWorkspace(options);
+  const workspace = openWorkspace(options).forAnswers();
   const form = workspace.form(formId);
   const { field, path } = fieldAt(pathText, form);
   const asked = { form, field, use: useOf(rule, field), path };

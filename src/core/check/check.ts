@@ -72,20 +72,9 @@ function found(
   return remarks;
 }
 
-/** @param remarks what is found without looking at texts */
-function notesOf(
-  kind: Kind,
-  remarks: Iterable<Remark>,
-  context: Context,
-  files: ReadonlySet<string>,
-  at: TextAt,
-): Notes {
+function notesOf(kind: Kind, context: Context, files: ReadonlySet<string>, at: TextAt): Notes {
   const { severity } = kind;
-  const others = Array.from(remarks, (remark): Finding => ({
-    severity,
-    ...remark,
-  }));
-  const [ofTexts, ofCells]: [Finding[], Finding[]] = [[], []];
+  const [others, ofTexts, ofCells]: [Finding[], Finding[], Finding[]] = [[], [], []];
   const looks = kind.look?.(context, (remark) => {
     const finding: Finding = { severity, kind: kind.kind, ...remark };
     // A finding at the end of a check that is about texts names a file of theirs.
@@ -108,6 +97,8 @@ function* shown(
   for (const catalog of catalogs)
     for (const entry of catalog.texts) {
       showing.show(catalog, entry);
+      // Every translation may ask for the original's.
+      if (catalog.locale !== context.subject.original) entry.dropTree();
       seen += 1;
       if (progress && seen % STRIDE === 0) progress(seen, count);
       if (seen % TEXTS_AT_ONCE === 0) yield;
@@ -219,14 +210,18 @@ export function* checking(context: Context, options: CheckOptions = {}): Steps<C
   const files = new Set(catalogs.map(({ file }) => file));
   const at: TextAt = { in: undefined };
   const notes: Notes[] = [];
-  for (const kind of kindsOf(options)) {
-    notes.push(notesOf(kind, found(kind, context, options.ruled), context, files, at));
-    yield;
-  }
+  for (const kind of kindsOf(options)) notes.push(notesOf(kind, context, files, at));
   const looks = notes.flatMap((one) => one.looks ?? []);
   at.in = 'texts';
   for (const { catalog } of looks) if (catalog) catalogs.forEach(catalog);
+  // Texts come first: what is asked of all of them afterwards is known then without their trees.
   yield* shown(context, looks, options.progress);
+  at.in = undefined;
+  for (const { kind, others } of notes) {
+    for (const remark of found(kind, context, options.ruled))
+      others.push({ severity: kind.severity, ...remark });
+    yield;
+  }
   at.in = 'cells';
   const matrix = yield* covered(context, looks);
   at.in = undefined;
@@ -248,7 +243,7 @@ function foundIn(
   options: CheckOptions,
 ): Finding[] {
   const files = new Set([catalog.file]);
-  const notes = kinds.map((kind) => notesOf(kind, [], context, files, { in: 'texts' }));
+  const notes = kinds.map((kind) => notesOf(kind, context, files, { in: 'texts' }));
   const showing = new Showing(
     context,
     notes.flatMap(({ looks }) => looks ?? []),

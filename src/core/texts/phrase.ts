@@ -37,7 +37,7 @@ export interface PhraseSource {
 
 /** The parts of a text that are made when somebody asks. */
 interface Work {
-  readonly tree: Message;
+  tree: Message | undefined;
   readonly error?: MessageError;
   signature?: Signature;
   /** For the locale that asked last. */
@@ -119,7 +119,13 @@ export class Phrase {
 
   /** The tree; of a broken text, an empty one. */
   get tree(): Message {
-    return this.worked.tree;
+    const { worked } = this;
+    return (worked.tree ??= this.ready ? this.ready() : (workOn(this.text).tree ?? []));
+  }
+
+  /** Drops the tree, which is large; it is parsed again when it is asked for. */
+  dropTree(): void {
+    if (this.work) this.work.tree = undefined;
   }
 
   /** The names of its arguments, in cases too. */
@@ -153,7 +159,7 @@ export class Phrase {
     if (worked.compiled?.locale !== locale)
       worked.compiled = {
         locale,
-        format: compileTree(worked.tree, locale, { ...options, isolate: true }),
+        format: compileTree(this.tree, locale, { ...options, isolate: true }),
       };
     return worked.compiled.format;
   }

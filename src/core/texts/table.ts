@@ -66,7 +66,7 @@ export class Column {
   constructor(readonly locale: Locale) {}
 
   /** @internal */
-  add(texts: readonly Entry[]): void {
+  add(texts: readonly Entry[]): this {
     const { cells } = this;
     for (const entry of texts) {
       const { id } = entry.slot.purpose;
@@ -74,6 +74,7 @@ export class Column {
       if (before) this.cover(before);
       cells[id] = entry;
     }
+    return this;
   }
 
   /**
@@ -100,12 +101,17 @@ export class Column {
     return stateOf(entry) | (this.drafts.size > 0 && this.drafts.has(entry) ? STATE.draft : 0);
   }
 
-  /** @internal */
+  /**
+   * Works out the states of texts that were added.
+   * @internal
+   */
   settle(): this {
     const { length } = this.cells;
+    const settled = this.states;
     this.states = new Uint8Array(length);
+    this.states.set(settled);
     for (let id = 0; id < length; id++) {
-      const entry = this.cells[id];
+      const entry = this.states[id] === 0 ? this.cells[id] : undefined;
       if (entry) this.states[id] = entry.isPlain ? this.stateOf(entry) : STATE.open;
     }
     return this;
@@ -205,6 +211,19 @@ export class Table {
     for (const { texts } of this.source.house?.(locale, this.purposes) ?? []) column.add(texts);
     column.add(this.starter(locale)?.texts ?? []);
     return column.settle();
+  }
+
+  /**
+   * Adds the titles of one more form to the columns that were read already.
+   * @param titles makes them, in the original's language
+   */
+  addTitles(titles: () => readonly Entry[]): void {
+    if (!this.columns.has(this.original)) return;
+    const made = titles();
+    for (const [locale, column] of this.columns)
+      if (locale === this.original) column.add(made).settle();
+      else if (isPseudo(locale))
+        column.add(made.map((entry) => pseudoEntry(entry, locale))).settle();
   }
 
   /** The original's column with every text made strange. */

@@ -65,6 +65,8 @@ export class CatalogFiles implements TextSource {
   /** Files that were taken over from the reading before. */
   readonly unchanged = new Set<string>();
   private readonly columns: ReadonlyMap<Locale, Column>;
+  /** The forms whose fields have names in the table so far; absent where all have. */
+  namedForms: Set<string> | undefined;
 
   /** @throws {Complaint} when a file cannot be read, or its locale is not known */
   constructor(
@@ -246,32 +248,32 @@ export class CatalogFiles implements TextSource {
       : undefined;
   }
 
-  /** Returns the names of fields in schemas and sheets; sheets win. */
-  private named(): [string, readonly Title[]][] {
+  /** Returns the names of a form's fields in schemas and sheets; sheets win. */
+  private namesIn(form: string): readonly Title[] {
     const { schemas, labels } = this.rules;
-    const ids = new Set([...schemas.keys(), ...labels.keys()]);
-    return [...ids].map((id) => {
-      const own = labels.get(id) ?? [];
-      const said = new Set(own.map(({ pattern }) => printPath(pattern)));
-      const titles = schemas.get(id)?.parts.titles ?? [];
-      return [id, [...own, ...titles.filter(({ pattern }) => !said.has(printPath(pattern)))]];
-    });
+    const own = labels.get(form) ?? [];
+    const said = new Set(own.map(({ pattern }) => printPath(pattern)));
+    const titles = schemas.get(form)?.parts.titles ?? [];
+    return [...own, ...titles.filter(({ pattern }) => !said.has(printPath(pattern)))];
   }
 
   titles(locale: Locale, purposes: Purposes): readonly Catalog[] {
     if (locale !== this.original) return [];
-    return this.named().map(([form, titles]) => {
-      const scope = purposes.scope('title', form);
-      const texts = titles.map(({ pattern, text, origin }) => {
-        const { purpose } = scope.field(printPath(pattern)).slot('label', '');
-        const written = printMessage([{ kind: 'text', text, start: 0, end: text.length }]);
-        return new Entry(
-          written,
-          { file: origin.file, locale },
-          { purpose, keys: origin.keys.map(String) },
-        );
-      });
-      return { file: '', locale, form, texts, fields: [], problems: [], remarks: [] };
+    const { schemas, labels } = this.rules;
+    const forms = this.namedForms ?? new Set([...schemas.keys(), ...labels.keys()]);
+    return Array.from(forms, (form) => this.titlesOf(form, purposes));
+  }
+
+  /** Returns what schemas and sheets call the fields of a form, in the original's language. */
+  titlesOf(form: string, purposes: Purposes): Catalog {
+    const locale = this.original;
+    const scope = purposes.scope('title', form);
+    const texts = this.namesIn(form).map(({ pattern, text, origin }) => {
+      const { purpose } = scope.field(printPath(pattern)).slot('label', '');
+      const written = printMessage([{ kind: 'text', text, start: 0, end: text.length }]);
+      const keys = origin.keys.map(String);
+      return new Entry(written, { file: origin.file, locale }, { purpose, keys });
     });
+    return { file: '', locale, form, texts, fields: [], problems: [], remarks: [] };
   }
 }

@@ -4,6 +4,8 @@ import type { FormIndex } from '../../core/rules/form-index.js';
 export class FormTable {
   private readonly makers = new Map<string, () => FormIndex>();
   private readonly made = new Map<string, FormIndex>();
+  /** Called with the id of each form once it is made ready. */
+  onMade: ((id: string) => void) | undefined;
 
   /** Adds a form that is read later; the first of an id holds. */
   add(id: string, make: () => FormIndex): void {
@@ -18,7 +20,10 @@ export class FormTable {
     let form = this.made.get(id);
     if (!form) {
       form = this.makers.get(id)?.();
-      if (form) this.made.set(id, form);
+      if (form) {
+        this.made.set(id, form);
+        this.onMade?.(id);
+      }
     }
     return form;
   }

@@ -197,6 +197,21 @@ export class Workspace extends WorkspaceFolder {
     return idle > IDLE * purposes.all.length;
   }
 
+  /**
+   * Reads what schemas call the fields of a form when the form is asked for, not those of all forms
+   * at once. For answers about single forms, before any text is asked for: a document may have a
+   * thousand of them.
+   */
+  forAnswers(): this {
+    const { catalogFiles, forms, table } = this;
+    const named = (catalogFiles.namedForms = new Set<string>());
+    forms.onMade = (id) => {
+      named.add(id);
+      table.addTitles(() => catalogFiles.titlesOf(id, table.purposes).texts);
+    };
+    return this;
+  }
+
   get forms(): FormTable {
     return this.book.forms;
   }

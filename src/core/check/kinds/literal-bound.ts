@@ -56,7 +56,7 @@ export const literalBound: Kind = {
       text: (checked) => {
         const bounds = known.of(checked);
         if (!bounds.beginnings.some((digits) => mayBegin(checked.entry.text, digits))) return;
-        for (const { text, start } of checked.entry.textNodes()) {
+        for (const { text, start } of checked.textNodes) {
           for (const { 0: digits, index } of text.matchAll(NUMBER)) {
             const name = bounds.names.get(digits.replace(/[^\p{Nd}]/gu, ''));
             if (name === undefined) continue;

@@ -23,7 +23,7 @@ export const nestedTooDeep: Kind = {
   look: (_, report) => ({
     needs: MAY_HOLD.structured,
     text: (checked) => {
-      if (checked.entry.caseNodes().length <= OVERSEEN) return;
+      if (checked.caseNodes.length <= OVERSEEN) return;
       const depth = depthOf(checked.entry.tree);
       if (depth <= OVERSEEN) return;
       const message = `Cases are nested ${depth} deep; translators lose sight at more than ${OVERSEEN}. Split the message.`;

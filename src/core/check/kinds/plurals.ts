@@ -2,7 +2,7 @@ import { keyOf, Memo } from '../../base/memo.js';
 import { PLURAL_CATEGORIES } from '../../locale/plurals.js';
 import type { Locale } from '../../locale/tag.js';
 import { MAY_HOLD } from '../../message/may-hold.js';
-import type { PluralNode } from '../../message/tree.js';
+import type { CasesNode, PluralNode } from '../../message/tree.js';
 import type { Kind } from '../subject/kind.js';
 import { aboutText, type CheckedText } from '../subject/checked-text.js';
 
@@ -43,43 +43,33 @@ const MET = [
 ];
 
 /** Whether the cases for single numbers leave nothing to a category. */
-function isCoveredByNumbers(
-  category: string,
-  node: PluralNode,
-  locale: Locale,
-  type: 'cardinal' | 'ordinal',
-): boolean {
+function isCoveredByNumbers(category: string, node: PluralNode, locale: Locale): boolean {
   const numbers = new Set(
     node.cases.flatMap(({ exactly }) => (exactly === undefined ? [] : [exactly])),
   );
   if (numbers.size === 0) return false;
-  const select = rulesOf(locale, type);
+  const select = rulesOf(locale, typeOf(node));
   return MET.every((n) => select.select(n) !== category || numbers.has(n));
 }
 
-function* pluralsOf(
-  checked: CheckedText,
-): Generator<{ node: PluralNode; wanted: readonly string[]; known: readonly string[] }> {
-  const { locale } = checked.entry;
-  for (const node of checked.entry.caseNodes()) {
-    if (node.kind !== 'plural' && node.kind !== 'selectordinal') continue;
-    const type = node.kind === 'plural' ? 'cardinal' : 'ordinal';
-    const known = categoriesOf(locale, type);
-    const language = locale.split('-')[0] ?? '';
-    const wanted = known.filter(
-      (category) =>
-        !(
-          category === 'many' &&
-          MANY_FROM_A_MILLION.has(language) &&
-          !reachesAMillion(checked, node)
-        ) && !isCoveredByNumbers(category, node, locale, type),
-    );
-    yield { node, wanted, known };
-  }
-}
+const isPlural = (node: CasesNode): node is PluralNode => node.kind !== 'select';
 
-const categoriesIn = ({ cases }: PluralNode): string[] =>
-  cases.filter(({ exactly }) => exactly === undefined).map(({ selector }) => selector);
+const typeOf = ({ kind }: PluralNode): 'cardinal' | 'ordinal' =>
+  kind === 'plural' ? 'cardinal' : 'ordinal';
+
+/** Whether a plural has a case for a category, not only for single numbers of it. */
+const hasCase = ({ cases }: PluralNode, category: string): boolean =>
+  cases.some(({ exactly, selector }) => exactly === undefined && selector === category);
+
+/** Whether no number that people meet asks for a category that a plural lacks. */
+function isLeftOut(category: string, node: PluralNode, checked: CheckedText): boolean {
+  const { locale } = checked.entry;
+  const isOfMillions =
+    category === 'many' &&
+    MANY_FROM_A_MILLION.has(locale.split('-', 1)[0] ?? '') &&
+    !reachesAMillion(checked, node);
+  return isOfMillions || isCoveredByNumbers(category, node, locale);
+}
 
 export const pluralGap: Kind = {
   kind: 'plural-gap',
@@ -92,8 +82,11 @@ export const pluralGap: Kind = {
   look: (_, report) => ({
     needs: MAY_HOLD.structured,
     text: (checked) => {
-      for (const { node, wanted } of pluralsOf(checked)) {
-        const missing = wanted.filter((category) => !categoriesIn(node).includes(category));
+      for (const node of checked.caseNodes) {
+        if (!isPlural(node)) continue;
+        const missing = categoriesOf(checked.entry.locale, typeOf(node)).filter(
+          (category) => !hasCase(node, category) && !isLeftOut(category, node, checked),
+        );
         if (missing.length === 0) continue;
         const message = `The ${node.kind} of {${node.name}} has no case for ${missing.join(', ')}, which ${checked.entry.locale} has. Add ${missing.map((one) => `${one} {…}`).join(' ')}.`;
         report({ message, ...aboutText(checked, node.start) });
@@ -112,7 +105,9 @@ export const pluralExtra: Kind = {
   look: (_, report) => ({
     needs: MAY_HOLD.structured,
     text: (checked) => {
-      for (const { node, known } of pluralsOf(checked)) {
+      for (const node of checked.caseNodes) {
+        if (!isPlural(node)) continue;
+        const known = categoriesOf(checked.entry.locale, typeOf(node));
         for (const { selector, exactly, start } of node.cases) {
           if (exactly !== undefined || known.some((category) => category === selector)) continue;
           const message = `${checked.entry.locale} has no ${node.kind === 'plural' ? 'plural' : 'ordinal'} category "${selector}"; it has ${known.join(', ')}. Remove the case.`;

@@ -78,7 +78,7 @@ export const selectMismatch: Kind = {
     return {
       needs: MAY_HOLD.structured,
       text: (checked) => {
-        for (const node of checked.entry.caseNodes()) {
+        for (const node of checked.caseNodes) {
           if (node.kind !== 'select') continue;
           const keys = keysFor(node.name, rules.of(checked).rule, checked, context);
           for (const { selector, start } of keys ? node.cases : []) {

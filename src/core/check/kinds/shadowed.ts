@@ -78,7 +78,7 @@ const withForms = (purpose: Purpose): readonly Purpose[] =>
 /** Which texts some lookup ends at. */
 class Reached {
   /** Where a lookup ends at a text, by its locale and the number of its purpose. */
-  private readonly ends = new Map<Locale, Uint8Array>();
+  private ends: ReadonlyMap<Locale, Uint8Array> | undefined;
   /**
    * Whether there are texts that only other languages fall back on: they are reached where these
    * have nothing.
@@ -87,16 +87,23 @@ class Reached {
   private readonly always: Uint8Array;
   private readonly locales: ReadonlySet<Locale>;
 
-  constructor(context: Context) {
+  constructor(private readonly context: Context) {
     const { catalogs, subject } = context;
     this.always = context.once(firstOnes);
     this.locales = new Set(subject.allLocales);
     this.strangers = catalogs.some(({ locale }) => !this.locales.has(locale));
-    for (const ladder of context.once(allLadders)) this.note(ladder, context);
+  }
+
+  /** Works out where lookups end, which asks each text of every language whether it can be said. */
+  private endsOfAll(): ReadonlyMap<Locale, Uint8Array> {
+    const ends = new Map<Locale, Uint8Array>();
+    for (const ladder of this.context.once(allLadders)) this.note(ladder, ends);
+    return ends;
   }
 
   /** Notes where a lookup ends that may end elsewhere in one language than in another. */
-  private note(ladder: Ladder, context: Context): void {
+  private note(ladder: Ladder, found: Map<Locale, Uint8Array>): void {
+    const { context } = this;
     const written = ladder.filter(({ layer }) => layer === 'written');
     if (!this.strangers && (written.length < 2 || context.isFirstEverywhere(ladder))) return;
     const { subject, texts, table } = context;
@@ -106,7 +113,7 @@ class Reached {
       const locale = climber.localeOf(end);
       const purpose = climber.purpose(ladder, end);
       if (locale === undefined || !purpose) continue;
-      const ends = getOrMake(this.ends, locale, () => new Uint8Array(table.purposes.all.length));
+      const ends = getOrMake(found, locale, () => new Uint8Array(table.purposes.all.length));
       for (const { id } of withForms(purpose)) ends[id] = 1;
     }
   }
@@ -117,7 +124,9 @@ class Reached {
   }
 
   has({ locale, purpose: { id } }: Entry): boolean {
-    return (this.always[id] === 1 && this.locales.has(locale)) || this.ends.get(locale)?.[id] === 1;
+    if (this.always[id] === 1 && this.locales.has(locale)) return true;
+    this.ends ??= this.endsOfAll();
+    return this.ends.get(locale)?.[id] === 1;
   }
 }
 
@@ -142,19 +151,25 @@ export const shadowed: Kind = {
     const reached = context.once(reachedIn);
     const { catalogs, table } = context;
     const hasCovered = catalogs.some(({ locale }) => table.column(locale).covered.length > 0);
+    const suspects: CheckedText[] = [];
     return {
       sorts: ['message', 'label'],
       purposes: (purpose) => hasCovered || reached.strangers || !reached.isAlways(purpose),
       text: (checked) => {
-        const { entry, catalog, purpose } = checked;
-        const holds = table.cell(catalog.locale, purpose) === entry;
         // Another workspace may reach what it shares with this one.
-        if ((holds && reached.has(entry)) || catalog.shared || !isUsed(checked, context)) return;
-        report({
-          message:
-            'No lookup reaches this text: a more special one stands in front of it everywhere. Remove one of them.',
-          ...aboutText(checked),
-        });
+        if (!checked.catalog.shared && isUsed(checked, context)) suspects.push(checked);
+      },
+      // Where lookups end is known once each text was parsed, which it was when it was shown.
+      end: () => {
+        for (const checked of suspects) {
+          const { entry, catalog, purpose } = checked;
+          if (table.cell(catalog.locale, purpose) === entry && reached.has(entry)) continue;
+          report({
+            message:
+              'No lookup reaches this text: a more special one stands in front of it everywhere. Remove one of them.',
+            ...aboutText(checked),
+          });
+        }
       },
     };
   },

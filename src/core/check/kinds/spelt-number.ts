@@ -40,7 +40,7 @@ export const speltNumber: Kind = {
     needs: MAY_HOLD.structured,
     text: (checked) => {
       const { entry } = checked;
-      for (const node of entry.caseNodes()) {
+      for (const node of checked.caseNodes) {
         if (node.kind !== 'plural') continue;
         const one = node.cases.find(({ selector }) => selector === 'one');
         if (!one || saysNumber(one.message, node.name)) continue;

@@ -1,4 +1,5 @@
 import type { Remark } from '../../finding.js';
+import type { CasesNode, TextNode } from '../../message/tree.js';
 import type { Catalog } from '../../texts/catalog.js';
 import type { Entry } from '../../texts/entry.js';
 import type { FieldEntry, Purpose, TextKind } from '../../texts/purpose.js';
@@ -6,6 +7,9 @@ import type { Row } from './context.js';
 
 /** One text of a catalog, and what it is there for. */
 export class CheckedText {
+  private cases: readonly CasesNode[] | undefined;
+  private literals: readonly TextNode[] | undefined;
+
   constructor(
     readonly catalog: Catalog,
     readonly entry: Entry,
@@ -14,6 +18,16 @@ export class CheckedText {
     /** The text of the original locale for the same; absent where it has none. */
     readonly original: Entry | undefined,
   ) {}
+
+  /** Its plurals and selects, outer ones first. */
+  get caseNodes(): readonly CasesNode[] {
+    return (this.cases ??= this.entry.caseNodes());
+  }
+
+  /** The literal parts of the text, in cases too. */
+  get textNodes(): readonly TextNode[] {
+    return (this.literals ??= this.entry.textNodes());
+  }
 
   get purpose(): Purpose {
     return this.entry.purpose;

@@ -23,7 +23,7 @@ export const mixedDirection: Kind = {
       // Where nothing runs the other way there is nothing to disturb; such a text is isolated when
       // it is inserted.
       if (!(rightToLeft ? RTL_WORD : LTR_WORD).test(checked.entry.text)) return;
-      for (const { text, start } of checked.entry.textNodes()) {
+      for (const { text, start } of checked.textNodes) {
         // Blanks in place of what is isolated keep the offsets.
         const found = against.exec(
           text.replace(ISOLATED, (isolated) => ' '.repeat(isolated.length)),
@@ -75,7 +75,7 @@ export const wrongScript: Kind = {
   look: (_, report) => ({
     needs: MAY_HOLD.lookAlike,
     text: (checked) => {
-      for (const { text, start } of checked.entry.textNodes()) {
+      for (const { text, start } of checked.textNodes) {
         for (const { 0: word, index } of text.matchAll(WORD)) {
           if (!isMixed(word)) continue;
           report({

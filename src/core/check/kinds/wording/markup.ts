@@ -14,7 +14,7 @@ export const markup: Kind = {
   look: (_, report) => ({
     needs: MAY_HOLD.markup,
     text: (checked) => {
-      for (const { text, start } of checked.entry.textNodes()) {
+      for (const { text, start } of checked.textNodes) {
         const found = MARKUP.exec(text);
         if (!found) continue;
         const message = `"${found[0]}" is markup, and people would read it as it stands. Take it out.`;

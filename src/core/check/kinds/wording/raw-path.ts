@@ -40,7 +40,7 @@ export const rawPath: Kind = {
     return {
       needs: MAY_HOLD.code,
       text: (checked) => {
-        for (const { text, start } of checked.entry.textNodes()) {
+        for (const { text, start } of checked.textNodes) {
           if (!CODE.test(text) && !(WIDE.test(text) && WIDE_CODE.test(text))) continue;
           const words = text.match(/[\p{L}_][\p{L}\p{N}_.[\]*]*[\p{L}\p{N}_\]]/gu) ?? [];
           const found = words.find((word) => names.has(word)) ?? rawPathIn(text);

@@ -19,7 +19,7 @@ export const sameAsOriginal: Kind = {
       if (subject.texts.serves(entry.locale, subject.original)) return;
       // That a draft is none of the translator's is known already.
       if (subject.reviewOf?.(entry, original)?.state === 'initial') return;
-      const words = entry.textNodes().flatMap(({ text }) => text.match(/\p{L}{2,}/gu) ?? []);
+      const words = checked.textNodes.flatMap(({ text }) => text.match(/\p{L}{2,}/gu) ?? []);
       if (words.length < 3) return;
       report({
         message: `This text is the original in ${subject.original}, word by word. Translate it.`,

@@ -46,7 +46,7 @@ export const spacing: Kind = {
         });
         return;
       }
-      for (const node of checked.entry.textNodes()) {
+      for (const node of checked.textNodes) {
         const fault = faultIn(node.text, locale);
         if (!fault) continue;
         report({

@@ -65,7 +65,7 @@ export const vagueMessage: Kind = {
         const telling = known.of(checked);
         const whole = checked.entry.text.toLowerCase();
         if (!words.some((word) => whole.includes(word))) return;
-        for (const { text, start } of checked.entry.textNodes()) {
+        for (const { text, start } of checked.textNodes) {
           const lower = text.toLowerCase();
           const word = words.find((one) => lower.includes(one));
           if (word === undefined) continue;
