@@ -2,6 +2,7 @@
 // Schemas. Labels are written once for a name, wherever it stands, some texts with them.
 import { mkdirSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
+import { stringify } from 'yaml';
 import { chance } from './large-workspace.mjs';
 
 const WORDS =
@@ -93,8 +94,26 @@ class Maker {
   }
 }
 
-/** One document of so many operations, whose bodies refer to 60 schemas that they share. */
-export function makeApi(folder, operations) {
+/** Gives each value of a document a description, as most documents have them. */
+function described(value) {
+  if (Array.isArray(value)) return value.map(described);
+  if (typeof value !== 'object' || value === null) return value;
+  const inner = Object.fromEntries(
+    Object.entries(value).map(([name, one]) => [name, described(one)]),
+  );
+  return typeof value.type === 'string'
+    ? {
+        ...inner,
+        description: 'Says what the dome uses this for, and since which season. '.repeat(3),
+      }
+    : inner;
+}
+
+/**
+ * One document of so many operations, whose bodies refer to 60 schemas that they share.
+ * @param yaml whether the document is in YAML, with descriptions
+ */
+export function makeApi(folder, operations, { yaml = false } = {}) {
   const maker = new Maker();
   const { random } = maker;
   for (const name of ['id', 'limit']) maker.labels.add(name);
@@ -128,9 +147,12 @@ export function makeApi(folder, operations) {
     paths[`/${maker.word()}s/{id}/${maker.word()}-${at}`] = { post };
   }
   const info = { title: 'An observatory that is made up', version: '1' };
-  maker.write(folder, 'api/*.json', {
-    'api/api.json': { openapi: '3.1.0', info, paths, components: { schemas } },
-  });
+  const document = { openapi: '3.1.0', info, paths, components: { schemas } };
+  if (yaml) {
+    maker.write(folder, 'api/*.yaml', {});
+    mkdirSync(path.join(folder, 'api'), { recursive: true });
+    writeFileSync(path.join(folder, 'api/api.yaml'), stringify(described(document)));
+  } else maker.write(folder, 'api/*.json', { 'api/api.json': document });
 }
 
 /**

@@ -4,11 +4,15 @@ import { spawnSync } from 'node:child_process';
 import { existsSync, mkdtempSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { fileURLToPath } from 'node:url';
 import { makeApi, makeSchemas } from './api-workspace.mjs';
 import { makeLarge } from './large-workspace.mjs';
+import { makeTeams } from './team-workspace.mjs';
 import { atMost, compare, processTime } from './pairs.mjs';
 
-const PARSE = `const fs=require('fs'),path=require('path');const walk=(folder)=>{for(const entry of fs.readdirSync(folder,{withFileTypes:true})){const file=path.join(folder,entry.name);if(entry.isDirectory())walk(file);else JSON.parse(fs.readFileSync(file,'utf8'))}};['messages','rules','api','schemas'].filter((one)=>fs.existsSync(one)).forEach(walk);`;
+const yaml = fileURLToPath(import.meta.resolve('js-yaml'));
+/** Reads and parses all files of a workspace; comments are taken out of JSON as simply as can be. */
+const PARSE = `const fs=require('fs'),path=require('path');let yaml;const parsed=(file)=>{const text=fs.readFileSync(file,'utf8');if(file.endsWith('.yaml'))return(yaml??=require(${JSON.stringify(yaml)})).load(text);return JSON.parse(text.startsWith('//')?text.slice(text.indexOf('\\n')):text)};const walk=(folder)=>{for(const entry of fs.readdirSync(folder,{withFileTypes:true})){const file=path.join(folder,entry.name);if(entry.isDirectory())walk(file);else parsed(file)}};['messages','texts','rules','api','schemas'].filter((one)=>fs.existsSync(one)).forEach(walk);`;
 
 /**
  * How teams keep their texts, and at most how many times as long as reading and parsing a check may
@@ -24,6 +28,13 @@ const LAYOUTS = [
     6,
   ],
   ['the same, plain, with many findings', { files: 25, lived: true, findings: 20_000 }, 5],
+];
+
+/** The same for workspaces of several teams. */
+const TEAMS = [
+  ['all plain', {}, 5],
+  ['half of the messages plurals in all categories', { plurals: 0.8 }, 8],
+  ['the same, lived in', { plurals: 0.8, lived: true }, 9],
 ];
 
 /** The most memory that a process had, in MB; nothing where the machine has no GNU time. */
@@ -65,8 +76,34 @@ export function checkBench(program) {
         atMost(2),
       );
     }
+    for (const [name, options, limit] of TEAMS) {
+      const here = path.join(folder, name);
+      makeTeams(here, options);
+      const parse = ['read and parse the same files', processTime(['-e', PARSE], here)];
+      const again = [program, 'check', '--fail-on', 'never'];
+      for (const [how, args, most] of [
+        ['cold', cold, limit],
+        ['nothing changed', again, 2],
+      ])
+        compare(
+          `check of 40 locales × 25 forms × 50 fields, ${name}: ${how}`,
+          'ms',
+          5,
+          ['zeitwort check', processTime(args, here)],
+          parse,
+          atMost(most),
+        );
+      const memory = peakMemory(cold, here);
+      if (memory !== undefined) console.log(`  ${memory.toFixed(0)} MB at most (at most 400)`);
+    }
+    const many = path.join(folder, 'many findings');
+    makeTeams(many, { findings: 180_000 });
+    const found = peakMemory([...cold, '--format', 'json'], many);
+    if (found !== undefined)
+      console.log(`180,000 findings as JSON\n  ${found.toFixed(0)} MB at most (at most 400)`);
     for (const [name, make] of [
       ['300 operations of one OpenAPI document', (here) => makeApi(here, 300)],
+      ['150 operations of a YAML document of 1 MB', (here) => makeApi(here, 150, { yaml: true })],
       ['200 JSON Schemas', (here) => makeSchemas(here, 200)],
     ]) {
       const here = path.join(folder, name);

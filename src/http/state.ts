@@ -21,14 +21,13 @@ export interface Judging {
   readonly budget: number;
   /** Requests at a time. */
   readonly atOnce: number;
+  /** Called with what cannot be run, where that is found after the service is ready. */
+  readonly onFailed?: (failure: string) => void;
 }
 
-/**
- * The workspace as the workers need it. Every form is made ready first: what schemas refer to is
- * read then.
- */
+/** The workspace as the workers need it. All that schemas refer to is read first. */
 function briefOf(workspace: Workspace, { budget }: Judging, hurried: Brief['hurried']): Brief {
-  Array.from(workspace.forms.values());
+  workspace.book.loadReferred();
   const { config, sources } = workspace;
   const read = [...sources].filter(
     ([file]) =>
@@ -87,12 +86,30 @@ export class Reading {
     warn?: Warn,
     hurried: Brief['hurried'] = [],
   ): Promise<Reading> {
-    workspace.readAll();
-    const table = tableProblems(workspace).find(({ kind }) => kind === 'wrong-structure');
-    if (table)
-      throw complaint('wrong-content', [table.message], table.spot && workspace.place(table.spot));
-    const judges = await Judges.start(briefOf(workspace, judging, hurried), judging.atOnce);
-    if (judges instanceof Judges) return new Reading(workspace, judges, metrics, warn);
+    const brief = briefOf(workspace, judging, hurried);
+    // The first worker makes itself ready while texts are read here.
+    const starting = Judges.start(brief, judging.atOnce, judging.onFailed);
+    try {
+      workspace.readAll();
+      const table = tableProblems(workspace).find(({ kind }) => kind === 'wrong-structure');
+      if (table)
+        throw complaint(
+          'wrong-content',
+          [table.message],
+          table.spot && workspace.place(table.spot),
+        );
+    } catch (error) {
+      void starting.then((judges) => {
+        if (judges instanceof Judges) judges.close();
+      });
+      throw error;
+    }
+    const judges = await starting;
+    if (judges instanceof Judges) {
+      const reading = new Reading(workspace, judges, metrics, warn);
+      judges.goOn();
+      return reading;
+    }
     throw complaint('wrong-content', [judges.failures[0] ?? 'requests cannot be validated']);
   }
 

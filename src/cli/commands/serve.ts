@@ -98,7 +98,13 @@ async function serve(options: Options): Promise<void> {
   const served = await ServedWorkspace.open(
     options.workspace ?? '.',
     process.cwd(),
-    { budget: limits.judging, atOnce: limits.judges },
+    {
+      budget: limits.judging,
+      atOnce: limits.judges,
+      onFailed: (failure) => {
+        log.error(failure);
+      },
+    },
     ({ message, ...warning }) => {
       log.warn(warning, message);
     },

@@ -55,7 +55,8 @@ interface TextAt {
 }
 
 /** The kinds that a check looks for. */
-function kindsOf({ settings = [], asked = [] }: CheckOptions): readonly Kind[] {
+function kindsOf({ settings = [], asked = [], only }: CheckOptions): readonly Kind[] {
+  if (only) return KINDS.filter(({ kind }) => only.includes(kind));
   const isAsked = ({ kind }: Kind): boolean =>
     asked.includes(kind) || settings.some((one) => one.kind === kind && one.severity !== 'off');
   return KINDS.filter((kind) => !kind.quiet || isAsked(kind));

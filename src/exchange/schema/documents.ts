@@ -37,6 +37,9 @@ export interface Target {
 /** Keywords whose values are data; an `$id` in them names nothing. */
 const DATA = new Set(['enum', 'const', 'default', 'examples', 'example']);
 
+/** Keywords whose values refer to schemas. */
+const REFERENCES = new Set(['$ref', '$dynamicRef', '$recursiveRef']);
+
 const fileUri = (file: string): string =>
   `file:///${file.split('/').map(encodeURIComponent).join('/')}`;
 
@@ -81,6 +84,23 @@ function* schemasIn(node: LooseObject): Generator<Member> {
   }
 }
 
+/** Returns the references in a document, wherever they stand. */
+function* referencesIn(root: unknown): Generator<string> {
+  const waiting = [root];
+  for (let node = waiting.pop(); node !== undefined; node = waiting.pop()) {
+    if (typeof node !== 'object' || node === null) continue;
+    for (const [key, member] of Object.entries(node))
+      if (typeof member === 'object') waiting.push(member);
+      else if (typeof member === 'string' && REFERENCES.has(key)) yield member;
+    if (isObject(node) && isObject(node.mapping))
+      for (const one of Object.values(node.mapping)) if (typeof one === 'string') yield one;
+  }
+}
+
+/** The name of the file that a reference leads to; it may be outside of the workspace. */
+const fileReferred = (resource: string, from: string): string =>
+  path.posix.join(path.posix.dirname(from), decoded(resource));
+
 /** Whether a document says that it is of draft 4 of JSON Schema. */
 export const isDraft4 = (root: unknown): boolean =>
   isObject(root) && typeof root.$schema === 'string' && root.$schema.includes('draft-04/');
@@ -117,6 +137,25 @@ export class Documents {
     this.roots.set(file, target);
     this.index(target);
     return target;
+  }
+
+  /**
+   * Loads all that the open documents refer to, at whatever place, and opens none of it: then
+   * nothing is left to load later.
+   */
+  loadReferred(): void {
+    const roots = Array.from(this.roots, ([file, { node }]) => ({ file, node }));
+    const seen = new Set(this.roots.keys());
+    for (let next = roots.pop(); next; next = roots.pop()) {
+      for (const reference of referencesIn(next.node)) {
+        const resource = reference.split('#', 1)[0] ?? '';
+        const file = fileReferred(resource, next.file);
+        if (resource === '' || seen.has(file)) continue;
+        seen.add(file);
+        const loaded = this.load(file);
+        if (loaded) roots.push({ file, node: loaded.root });
+      }
+    }
   }
 
   /** Returns the id of a schema; draft 4 has another keyword for it (draft 4, Core section 7.2). */
@@ -206,7 +245,7 @@ export class Documents {
         `"${reference}" is a remote reference, and nothing is fetched; put the file into the workspace and refer to it by its path`,
         from,
       );
-    const file = path.posix.join(path.posix.dirname(from.file), decoded(resource));
+    const file = fileReferred(resource, from.file);
     if (resource.startsWith('/') || file.startsWith('../'))
       throw this.failure(
         `"${reference}" leads out of the workspace; refer to files below zeitwort.yaml`,

@@ -67,16 +67,23 @@ export type Outcome =
   | { readonly kind: 'late'; readonly why: string; readonly hurried?: readonly string[] }
   | { readonly kind: 'failed'; readonly why: string };
 
-/** A message to a worker: a job, or expressions that get a small budget. */
+/**
+ * A message to a worker: a job, expressions that get a small budget, or that it may try the forms
+ * that are left.
+ */
 export type Asked =
-  { readonly number: number; readonly job: Job } | { readonly hurry: Brief['hurried'] };
+  | { readonly number: number; readonly job: Job }
+  | { readonly hurry: Brief['hurried'] }
+  | { readonly tryRest: true };
 
 /**
- * A message from a worker: first that it is ready (or what cannot be run), then an outcome for each
- * job.
+ * A message from a worker: first that it is ready, with what cannot be run as far as it has tried;
+ * then an outcome for each job.
  */
 export type Said =
   | { readonly ready: readonly string[] }
+  /** What cannot be run, found after the worker was ready. */
+  | { readonly failed: string }
   /** Prepared what a form is judged by; the time of the request runs from now. */
   | { readonly begun: number }
   | { readonly done: number; readonly outcome: Outcome };

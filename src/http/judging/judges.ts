@@ -40,6 +40,7 @@ class Judger {
     private readonly brief: Brief,
     private readonly onFree: () => void,
     private readonly onEnd: () => void,
+    private readonly onFailed: (failure: string) => void,
   ) {
     this.worker = new Worker(installedFile('cli.cjs'), {
       workerData: brief,
@@ -54,7 +55,8 @@ class Judger {
           this.isReady = said.ready.length === 0;
           resolve(said.ready);
           if (this.isReady) this.onFree();
-        } else this.heard(said);
+        } else if ('failed' in said) this.onFailed(said.failed);
+        else this.heard(said);
       });
       this.worker.on('error', (error) => {
         resolve([error.message]);
@@ -86,7 +88,11 @@ class Judger {
     if (!this.ended) this.worker.postMessage({ hurry } satisfies Asked);
   }
 
-  private heard(said: Exclude<Said, { ready: unknown }>): void {
+  tryRest(): void {
+    if (!this.ended) this.worker.postMessage({ tryRest: true } satisfies Asked);
+  }
+
+  private heard(said: Exclude<Said, { ready: unknown } | { failed: unknown }>): void {
     const { current } = this;
     if ('begun' in said) {
       if (said.begun === current?.number)
@@ -132,6 +138,7 @@ export class Judges {
   private constructor(
     private readonly brief: Brief,
     private readonly atOnce: number,
+    private readonly onFailed: (failure: string) => void,
   ) {
     this.ranOut = new Set(brief.hurried);
   }
@@ -142,21 +149,33 @@ export class Judges {
   }
 
   /**
-   * Starts the workers.
-   * @returns them once the first is ready, or what cannot be run
+   * Starts the first worker; `goOn` starts the others.
+   * @param onFailed called once with each thing that cannot be run and is found later on
+   * @returns them once it is ready, or what cannot be run
    */
   static async start(
     brief: Brief,
     atOnce: number,
+    onFailed: (failure: string) => void = () => undefined,
   ): Promise<Judges | { readonly failures: readonly string[] }> {
-    const judges = new Judges(brief, atOnce);
+    const known = new Set<string>();
+    const judges = new Judges(brief, atOnce, (failure) => {
+      if (known.has(failure)) return;
+      known.add(failure);
+      onFailed(failure);
+    });
     const failures = await judges.add().ready;
     if (failures.length > 0) {
       judges.close();
       return { failures };
     }
-    while (judges.judgers.size <= atOnce) judges.add();
     return judges;
+  }
+
+  /** Starts the other workers, and lets all try the forms that are left. */
+  goOn(): void {
+    for (const judger of this.judgers) judger.tryRest();
+    while (this.judgers.size <= this.atOnce) this.add().tryRest();
   }
 
   private add(): Judger {
@@ -174,12 +193,13 @@ export class Judges {
         this.failing += 1;
         setTimeout(
           () => {
-            if (!this.closing && this.judgers.size <= this.atOnce) this.add();
+            if (!this.closing && this.judgers.size <= this.atOnce) this.add().tryRest();
           },
           this.failing > 3 ? 1000 : 0,
         );
         this.next();
       },
+      this.onFailed,
     );
     this.judgers.add(judger);
     return judger;

@@ -131,6 +131,10 @@ parentPort?.on('message', (asked: Asked) => {
     hurry(asked.hurry);
     return;
   }
+  if ('tryRest' in asked) {
+    tryNext();
+    return;
+  }
   const { number, job } = asked;
   const form = book.forms.get(job.form);
   if (!form) {
@@ -152,18 +156,42 @@ parentPort?.on('message', (asked: Asked) => {
   });
 });
 
-/** Finds what cannot be run before anybody asks for it. */
-function failures(): string[] {
-  return [...book.forms.values()].flatMap((form) => {
+/**
+ * So long a worker tries forms before it is ready, in milliseconds: all of them, but of a document
+ * with a thousand. The others are tried between requests.
+ */
+const TRYING_MS = 500;
+
+/** Finds what cannot be run before anybody asks for it, form by form. */
+function* tried(): Generator<string | undefined, undefined> {
+  for (const form of book.forms.values()) {
     try {
       judge.prepare(form);
-      return [];
+      yield undefined;
     } catch (error) {
-      return [
-        `the form "${form.form.id}" cannot be validated: ${error instanceof Error ? error.message : String(error)}`,
-      ];
+      yield `the form "${form.form.id}" cannot be validated: ${error instanceof Error ? error.message : String(error)}`;
     }
-  });
+  }
 }
 
-say({ ready: failures() });
+const trying = tried();
+
+/** Tries forms until a point in time; returns what cannot be run, and whether some are left. */
+function tryUntil(end: number): { readonly failures: string[]; readonly isLeft: boolean } {
+  const failures: string[] = [];
+  for (;;) {
+    const step = trying.next();
+    if (step.done) return { failures, isLeft: false };
+    if (step.value !== undefined) failures.push(step.value);
+    if (performance.now() >= end) return { failures, isLeft: true };
+  }
+}
+
+function tryNext(): void {
+  const { failures, isLeft } = tryUntil(0);
+  for (const failed of failures) say({ failed });
+  if (isLeft) setImmediate(tryNext);
+}
+
+const first = tryUntil(performance.now() + TRYING_MS);
+say({ ready: first.failures });

@@ -174,7 +174,7 @@ export async function checkFolder(
 export function checkWorkspace(
   workspace: Workspace,
   locales?: readonly Locale[],
-  options: Pick<CheckOptions, 'asked' | 'progress'> = {},
+  options: Pick<CheckOptions, 'asked' | 'only' | 'progress'> = {},
 ): Promise<CheckResult> {
   return new WorkspaceCheck(locales, options).next(workspace);
 }
@@ -231,7 +231,7 @@ export class WorkspaceCheck {
 
   constructor(
     private readonly locales?: readonly Locale[],
-    private readonly options: Pick<CheckOptions, 'asked' | 'progress'> = {},
+    private readonly options: Pick<CheckOptions, 'asked' | 'only' | 'progress'> = {},
   ) {}
 
   /**
@@ -287,7 +287,9 @@ export class WorkspaceCheck {
       changed !== undefined && this.ofRules?.book === book && this.ofRules.config === config;
     if (isSame && this.ofRules && !Object.values(config.tables).some((table) => changed.has(table)))
       return this.ofRules;
-    return { book, config, tried: await triedOut(workspace), ruled: new Map() };
+    // What is tried out is about rules and their examples, which whoever names kinds does not name.
+    const tried = this.options.only ? [] : await triedOut(workspace);
+    return { book, config, tried, ruled: new Map() };
   }
 }
 

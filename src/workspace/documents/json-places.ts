@@ -1,20 +1,5 @@
 import type { Spot } from '../../core/origin.js';
 
-/** A value in the text of a JSON file, and where it stands. */
-interface Node {
-  /** Where the member begins that it is the value of; its own beginning where it is none. */
-  readonly key: number;
-  readonly from: number;
-  /**
-   * The names of its members, as they are written between the quotes, and what they hold; of a list
-   * only the latter.
-   */
-  names?: string[];
-  readonly inner: Node[];
-  /** The first member of each name, made when somebody asks an object that has many. */
-  byName?: Map<string, Node>;
-}
-
 const [QUOTE, BACKSLASH, COMMA, COLON, SLASH, STAR] = [0x22, 0x5c, 0x2c, 0x3a, 0x2f, 0x2a];
 const [OPEN_LIST, CLOSE_LIST, OPEN_OBJECT, CLOSE_OBJECT] = [0x5b, 0x5d, 0x7b, 0x7d];
 
@@ -46,54 +31,143 @@ function afterBlanks(text: string, from: number): number {
   }
 }
 
+/** An object or list with fewer values is looked through. */
+const MANY = 16;
+
+/** The numbers kept of each value: a file has thousands, and hundreds of files are asked. */
+const [KEY, FROM, KIND, INNER, NEXT, SIZE] = [0, 1, 2, 3, 4, 5];
+/** The kinds of values. */
+const [SCALAR, LIST, OBJECT] = [0, 1, 2];
+const NONE = -1;
+const ROOT = 0;
+
 /**
- * The places of all values of a JSON text, in one scan forward; what is broken ends it. However
- * deep it is, nothing descends.
+ * The values of a JSON text by number: the outermost is 0, and each stands behind what holds it.
  */
-function scanned(text: string): Node | undefined {
-  const around: Node[] = [];
-  let root: Node | undefined;
-  let key = -1;
-  let name: string | undefined;
-  for (let at = afterBlanks(text, 0); at < text.length; at = afterBlanks(text, at)) {
-    const unit = text.charCodeAt(at);
-    const outer = around.at(-1);
-    if (unit === COMMA) at++;
-    else if (unit === CLOSE_OBJECT || unit === CLOSE_LIST) {
-      around.pop();
-      if (around.length === 0) return root;
-      at++;
-    } else if (unit === QUOTE && outer?.names && name === undefined) {
-      const end = afterString(text, at);
-      [key, name] = [at, text.slice(at + 1, end - 1)];
-      const colon = afterBlanks(text, end);
-      if (text.charCodeAt(colon) !== COLON) return root;
-      at = colon + 1;
-    } else {
-      const isObject = unit === OPEN_OBJECT;
-      const place: Node = {
-        key: name === undefined ? at : key,
-        from: at,
-        inner: [],
-        ...(isObject ? { names: [] } : {}),
-      };
-      root ??= place;
-      outer?.inner.push(place);
-      if (name !== undefined) outer?.names?.push(name);
-      name = undefined;
-      if (isObject || unit === OPEN_LIST) {
-        around.push(place);
+class Values {
+  private numbers = new Int32Array(64 * SIZE);
+  private count = 0;
+  /** What objects and lists with many values hold, for those that were asked. */
+  private readonly held = new Map<number, readonly number[]>();
+  private readonly byName = new Map<number, ReadonlyMap<string, number>>();
+
+  constructor(private readonly text: string) {
+    this.scan();
+  }
+
+  get isEmpty(): boolean {
+    return this.count === 0;
+  }
+
+  private number(value: number, which: number): number {
+    return this.numbers[value * SIZE + which] ?? NONE;
+  }
+
+  /** Where the member begins that a value is of; its own beginning where it is of none. */
+  keyOf(value: number): number {
+    return this.number(value, KEY);
+  }
+
+  /** Where a value begins. */
+  startOf(value: number): number {
+    return this.number(value, FROM);
+  }
+
+  isObject(value: number): boolean {
+    return this.number(value, KIND) === OBJECT;
+  }
+
+  private add(key: number, from: number, kind: number): number {
+    const at = this.count * SIZE;
+    if (at === this.numbers.length) {
+      const longer = new Int32Array(2 * at);
+      longer.set(this.numbers);
+      this.numbers = longer;
+    }
+    this.numbers.set([key, from, kind, NONE, NONE], at);
+    return this.count++;
+  }
+
+  /**
+   * Reads the text in one scan forward; what is broken ends it. However deep it is, nothing
+   * descends.
+   */
+  private scan(): void {
+    const { text } = this;
+    /** The objects and lists around, and the last value in each. */
+    const around: { readonly value: number; last: number }[] = [];
+    let key = NONE;
+    for (let at = afterBlanks(text, 0); at < text.length; at = afterBlanks(text, at)) {
+      const unit = text.charCodeAt(at);
+      const outer = around.at(-1);
+      if (unit === COMMA) at++;
+      else if (unit === CLOSE_OBJECT || unit === CLOSE_LIST) {
+        around.pop();
+        if (around.length === 0) return;
         at++;
+      } else if (unit === QUOTE && key === NONE && outer && this.isObject(outer.value)) {
+        key = at;
+        const colon = afterBlanks(text, afterString(text, at));
+        if (text.charCodeAt(colon) !== COLON) return;
+        at = colon + 1;
       } else {
-        const start = at;
-        if (unit === QUOTE) at = afterString(text, at);
-        else while (at < text.length && /[^\s,\]}/]/.test(text.charAt(at))) at++;
-        if (around.length === 0) return root;
-        if (at === start) return root;
+        const kind = unit === OPEN_OBJECT ? OBJECT : unit === OPEN_LIST ? LIST : SCALAR;
+        const value = this.add(key === NONE ? at : key, at, kind);
+        if (outer) {
+          const before = outer.last === NONE ? outer.value : outer.last;
+          this.numbers[before * SIZE + (outer.last === NONE ? INNER : NEXT)] = value;
+          outer.last = value;
+        }
+        key = NONE;
+        if (kind === SCALAR) {
+          const start = at;
+          if (unit === QUOTE) at = afterString(text, at);
+          else while (at < text.length && /[^\s,\]}/]/.test(text.charAt(at))) at++;
+          if (around.length === 0 || at === start) return;
+        } else {
+          around.push({ value, last: NONE });
+          at++;
+        }
       }
     }
   }
-  return root;
+
+  /** Returns the values that an object or list holds. */
+  private within(value: number): readonly number[] {
+    const known = this.held.get(value);
+    if (known) return known;
+    const found: number[] = [];
+    for (let one = this.number(value, INNER); one !== NONE; one = this.number(one, NEXT))
+      found.push(one);
+    if (found.length > MANY) this.held.set(value, found);
+    return found;
+  }
+
+  /** Returns the name of a member, in the plainest way that JSON writes it. */
+  private nameOf(member: number): string {
+    const key = this.keyOf(member);
+    return named(this.text.slice(key + 1, afterString(this.text, key) - 1));
+  }
+
+  element(value: number, at: number): number | undefined {
+    return this.within(value)[at];
+  }
+
+  /** The member of a name, the `nth` of those that have it, from 0. */
+  member(value: number, name: string, nth = 0): number | undefined {
+    if (!this.isObject(value)) return undefined;
+    const wanted = written(name);
+    const members = this.within(value);
+    if (nth > 0 || members.length <= MANY)
+      return members.filter((one) => this.nameOf(one) === wanted)[nth];
+    let byName = this.byName.get(value);
+    if (!byName) {
+      // Of equal names the first counts.
+      byName = new Map(members.toReversed().map((one) => [this.nameOf(one), one]));
+      this.byName.set(value, byName);
+    }
+    return byName.get(wanted);
+  }
 }
 
 /** A name as JSON writes it, in the plainest way. */
@@ -109,30 +183,6 @@ function parsedName(name: string): string | undefined {
   }
 }
 
-/** An object with fewer members is looked through. */
-const MANY = 16;
-
-/** The member of a name, the `nth` of those that have it. */
-function member(place: Node, name: string, nth = 0): Node | undefined {
-  const { names, inner } = place;
-  if (!names) return undefined;
-  const wanted = written(name);
-  if (nth === 0 && names.length > MANY) {
-    if (!place.byName) {
-      place.byName = new Map();
-      for (const [at, one] of names.entries()) {
-        const value = inner[at];
-        if (value && !place.byName.has(named(one))) place.byName.set(named(one), value);
-      }
-    }
-    return place.byName.get(wanted);
-  }
-  let left = nth;
-  for (let at = 0; at < names.length; at++)
-    if (named(names[at] ?? '') === wanted && left-- === 0) return inner[at];
-  return undefined;
-}
-
 /** Where in a JSON string literal, quotes included, the text's unit at `offset` is written. */
 function offsetInLiteral(literal: string, offset: number): number {
   let at = 1;
@@ -146,23 +196,24 @@ function offsetInLiteral(literal: string, offset: number): number {
  * thing around it.
  */
 export function jsonLocator(text: string): (spot: Spot) => number {
-  const root = scanned(text);
+  const values = new Values(text);
   return ({ keys, at, nth, offset }) => {
-    if (!root) return 0;
-    let place = root;
+    if (values.isEmpty) return 0;
+    let place = ROOT;
     for (const [depth, key] of keys.entries()) {
       const isLast = depth === keys.length - 1;
       const inner =
-        (isLast && nth !== undefined ? member(place, String(key), nth) : undefined) ??
-        (typeof key === 'number' && !place.names ? place.inner[key] : member(place, String(key)));
+        (isLast && nth !== undefined ? values.member(place, String(key), nth) : undefined) ??
+        (typeof key === 'number' && !values.isObject(place)
+          ? values.element(place, key)
+          : values.member(place, String(key)));
       // The key of the nearest enclosing thing is used where the key is meant.
-      if (!inner) return at === 'key' ? place.key : place.from;
+      if (inner === undefined) return at === 'key' ? values.keyOf(place) : values.startOf(place);
       place = inner;
     }
-    if (at === 'key' && keys.length > 0) return place.key;
-    if (offset === undefined || text.charCodeAt(place.from) !== QUOTE) return place.from;
-    return (
-      place.from + offsetInLiteral(text.slice(place.from, afterString(text, place.from)), offset)
-    );
+    if (at === 'key' && keys.length > 0) return values.keyOf(place);
+    const from = values.startOf(place);
+    if (offset === undefined || text.charCodeAt(from) !== QUOTE) return from;
+    return from + offsetInLiteral(text.slice(from, afterString(text, from)), offset);
   };
 }

@@ -1,3 +1,4 @@
+import { getOrMake } from '../../core/base/get-or-make.js';
 import { isCoveredBy } from '../../core/path/cover.js';
 import {
   ANY_DEPTH,
@@ -46,14 +47,17 @@ function nameAt(segment: Pattern[number] | undefined): string {
 const namedAt = (pattern: Pattern): number =>
   pattern.findLastIndex((segment) => hasWords(nameAt(segment)));
 
+/** Takes a name apart into words. */
+type Wording = (name: string) => string;
+
 /** The words for a field, behind those for so many of the members around it. */
-function wordsFor(pattern: Pattern, around: number): string {
+function wordsFor(pattern: Pattern, around: number, wording: Wording): string {
   const named = namedAt(pattern);
-  const words = wordsOf(nameAt(pattern[named]));
+  const words = wording(nameAt(pattern[named]));
   const before = pattern.slice(0, Math.max(0, named));
   // The label of an element has its own enclosing names.
   const outside =
-    before.at(-1) === ANY_ELEMENT ? '' : around > 0 ? wordsFor(before, around - 1) : '';
+    before.at(-1) === ANY_ELEMENT || around === 0 ? '' : wordsFor(before, around - 1, wording);
   return [outside, words].filter((part) => part !== '').join(' ');
 }
 
@@ -62,11 +66,16 @@ function wordsFor(pattern: Pattern, around: number): string {
  * "target {targets_number}".
  * @param around how many names around it go along
  */
-export function labelFromName(pattern: Pattern, locale: Locale, around = 0): string {
+export function labelFromName(
+  pattern: Pattern,
+  locale: Locale,
+  around = 0,
+  wording: Wording = wordsOf,
+): string {
   const named = namedAt(pattern);
   const isGerman = /^de(?:-|$)/.test(locale);
   const words =
-    wordsFor(pattern, around) ||
+    wordsFor(pattern, around, wording) ||
     NAMELESS[isGerman ? 'de' : 'en'][pattern.length === 0 ? 'body' : 'element'];
   const root = isSharedRoot(pattern[0]) ? 1 : 0;
   const [own] = placesOn(pattern.slice(root))
@@ -85,30 +94,33 @@ export function labelFromName(pattern: Pattern, locale: Locale, around = 0): str
 /** The most enclosing names in a label. */
 const MOST_AROUND = 3;
 
-/** By path, the number of enclosing names that distinguish a field from the others of its form. */
-function aroundEach(
-  lacking: readonly { readonly form: string; readonly pattern: Pattern; readonly path: string }[],
-  locale: Locale,
-): Map<string, number> {
-  const around = new Map<string, number>();
-  for (let times = 0; times < MOST_AROUND; times++) {
-    const alike = new Map<string, Map<string, Pattern>>();
-    for (const { form, pattern, path } of lacking) {
-      const id = JSON.stringify([
-        form,
-        elementAround(pattern),
-        labelFromName(pattern, locale, around.get(path) ?? 0),
-      ]);
-      const there = alike.get(id) ?? new Map<string, Pattern>();
-      alike.set(id, there.set(path, pattern));
+/** A field without a label in some forms. */
+interface Unnamed {
+  readonly path: string;
+  readonly pattern: Pattern;
+  readonly forms: Set<string>;
+  /** The number of enclosing names in its label, which distinguish it from others of its forms. */
+  around: number;
+  label: string;
+}
+
+/** Gives fields labels out of their names, each with as few enclosing names as it needs. */
+function nameEach(fields: readonly Unnamed[], locale: Locale): void {
+  const words = new Map<string, string>();
+  const wording: Wording = (name) => getOrMake(words, name, () => wordsOf(name));
+  let waiting = fields;
+  for (let times = 0; waiting.length > 0; times++) {
+    for (const field of waiting)
+      field.label = labelFromName(field.pattern, locale, field.around, wording);
+    if (times === MOST_AROUND) return;
+    const alike = new Map<string, Unnamed[]>();
+    for (const field of fields) {
+      const said = JSON.stringify([elementAround(field.pattern), field.label]);
+      for (const form of field.forms) getOrMake(alike, `${said} ${form}`, () => []).push(field);
     }
-    const more = new Map(
-      [...alike.values()].filter(({ size }) => size > 1).flatMap((paths) => [...paths]),
-    );
-    if (more.size === 0) break;
-    for (const path of more.keys()) around.set(path, (around.get(path) ?? 0) + 1);
+    waiting = [...new Set([...alike.values()].filter(({ length }) => length > 1).flat())];
+    for (const field of waiting) field.around += 1;
   }
-  return around;
 }
 
 /**
@@ -121,32 +133,31 @@ export async function labelDrafts(
   progress?: CheckOptions['progress'],
 ): Promise<Draft[]> {
   const { findings } = await checkWorkspace(workspace, [locale], {
-    asked: ['missing-label'],
+    only: ['missing-label'],
     progress,
   });
-  const lacking = findings.flatMap(({ kind, locale: of, form = '', path }) =>
-    kind === 'missing-label' && of === locale && path !== undefined
-      ? [{ form, path, pattern: parsePattern(path) }]
-      : [],
-  );
-  const around = aroundEach(lacking, locale);
-  const forms = new Map<string, { readonly pattern: Pattern; readonly ids: Set<string> }>();
-  for (const { form, path, pattern } of lacking) {
-    const there = forms.get(path);
-    if (there) there.ids.add(form);
-    else forms.set(path, { pattern, ids: new Set([form]) });
+  const byPath = new Map<string, Unnamed>();
+  for (const { locale: of, form = '', path } of findings) {
+    if (of !== locale || path === undefined) continue;
+    const field = getOrMake(byPath, path, (): Unnamed => {
+      const pattern = parsePattern(path);
+      return { path, pattern, forms: new Set(), around: 0, label: '' };
+    });
+    field.forms.add(form);
   }
+  const fields = [...byPath.values()];
+  nameEach(fields, locale);
   const isTitled = titledIn(workspace);
-  return Array.from(forms, ([path, { pattern, ids }]) => ({
+  return fields.map(({ path, pattern, forms, label }) => ({
     // Where other forms' schemas call such a field something, a draft for all forms would stand in
     // front of that.
     address: {
       kind: 'label',
-      ...(isTitled(pattern) ? { form: nameOfForms([...ids]) } : {}),
+      ...(isTitled(pattern) ? { form: nameOfForms([...forms]) } : {}),
       path,
       key: '',
     },
-    text: labelFromName(pattern, locale, around.get(path)),
+    text: label,
     from: FROM_NAME,
   }));
 }

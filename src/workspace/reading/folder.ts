@@ -19,12 +19,20 @@ import { yamlLocator } from '../documents/yaml.js';
 /** Whether a file of a workspace lies outside of its folder, where others read it too. */
 export const isShared = (file: string): boolean => file.startsWith('../');
 
+/**
+ * So long texts are kept ready for places to be found in, in characters: findings come file by
+ * file, and a tree of each of a thousand files takes more memory than all their texts.
+ */
+const MOST_LOCATED = 8_000_000;
+
 const STARTER = /^starter\/(.+)\.json$/;
 
 /** Finds places in one file. */
 interface Locator {
   readonly offsetOf: (spot: Spot) => number;
   readonly lines: Lines;
+  /** The length of the text. */
+  readonly length: number;
   /** The name of the file in sentences. */
   readonly shown: string;
 }
@@ -36,7 +44,9 @@ interface Locator {
 export class WorkspaceFolder {
   /** The text of each file read, by its name in the workspace. */
   readonly sources = new Map<string, string>();
+  /** Of the files asked for last. */
   private readonly locators = new Map<string, Locator>();
+  private located = 0;
   /**
    * The folder below which all its texts lie: itself, or one around it that other workspaces share.
    */
@@ -175,7 +185,7 @@ export class WorkspaceFolder {
       if (text === undefined) continue;
       this.sources.set(file, text);
       const locator = earlier.locators.get(file);
-      if (locator) this.locators.set(file, locator);
+      if (locator) this.keepLocator(file, locator);
     }
   }
 
@@ -213,8 +223,19 @@ export class WorkspaceFolder {
     const offsetOf = isYaml(file) ? yamlLocator(text) : jsonLocator(text);
     // A starter catalog is not a file of the workspace; its name says so, wherever one stands.
     const shown = STARTER.test(file) ? file : this.shown(file);
-    this.locators.set(file, (locator = { offsetOf, lines: new Lines(text), shown }));
+    locator = { offsetOf, lines: new Lines(text), shown, length: text.length };
+    this.keepLocator(file, locator);
     return locator;
+  }
+
+  private keepLocator(file: string, locator: Locator): void {
+    for (const [oldest, { length }] of this.locators) {
+      if (this.located + locator.length <= MOST_LOCATED) break;
+      this.locators.delete(oldest);
+      this.located -= length;
+    }
+    this.locators.set(file, locator);
+    this.located += locator.length;
   }
 
   /** Line and column of a spot, and the file as one would name it from where one stands. */
