@@ -9,7 +9,7 @@ import { isCovered } from '../core/check/subject/coverage.js';
 import type { CheckResult } from '../core/check/subject/result.js';
 import type { Locale } from '../core/locale/tag.js';
 import { speaksOf } from '../core/texts/form-set.js';
-import { afterString } from '../workspace/documents/json-places.js';
+import { afterString } from '../workspace/documents/json-literal.js';
 import { catalogIn } from './entries.js';
 import type { Cursor } from './session.js';
 

@@ -7,7 +7,7 @@ import { CONFIG_FILE } from '../workspace/disk/find.js';
 import { isYaml } from '../workspace/disk/files.js';
 import { catalogIn } from './entries.js';
 import { jsonCursor } from './json-cursor.js';
-import { unescaped } from './string-literal.js';
+import { unescaped } from '../workspace/documents/json-literal.js';
 import type { Extent } from './positions.js';
 import type { Cursor } from './session.js';
 import { yamlCursor, type KeyCursor } from './yaml-cursor.js';

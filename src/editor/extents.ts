@@ -1,5 +1,5 @@
 import type { Spot } from '../core/origin.js';
-import { afterString } from '../workspace/documents/json-places.js';
+import { afterString } from '../workspace/documents/json-literal.js';
 import type { Extent } from './positions.js';
 
 const WORD = /[\p{L}\p{N}\p{M}_]+|<[^<>"\n]*>|&\w+;/uy;

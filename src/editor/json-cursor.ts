@@ -1,29 +1,7 @@
-import { getLocation, parseTree, findNodeAtLocation, type Node } from 'jsonc-parser';
-import { afterString } from '../workspace/documents/json-places.js';
-import { unescaped } from './string-literal.js';
+import { getLocation } from 'jsonc-parser';
+import { afterString, unescaped } from '../workspace/documents/json-literal.js';
+import { namesIn } from '../workspace/documents/json-text.js';
 import type { KeyCursor } from './yaml-cursor.js';
-
-const OPTIONS = { allowTrailingComma: true };
-
-let last: { readonly text: string; readonly root: Node | undefined } = {
-  text: '',
-  root: undefined,
-};
-
-/** The tree of a text, as far as it can be read; several requests ask for the same. */
-function treeOf(text: string): Node | undefined {
-  if (last.text !== text) last = { text, root: parseTree(text, [], OPTIONS) };
-  return last.root;
-}
-
-function membersAt(text: string, keys: readonly (string | number)[]): string[] {
-  const root = treeOf(text);
-  const object = root && findNodeAtLocation(root, [...keys]);
-  return (object?.type === 'object' ? (object.children ?? []) : []).flatMap(({ children }) => {
-    const name: unknown = children?.[0]?.value;
-    return typeof name === 'string' ? [name] : [];
-  });
-}
 
 /** Finds the key or value at a place of a JSON file, also where the file is half-typed. */
 export function jsonCursor(text: string, offset: number): KeyCursor {
@@ -48,7 +26,7 @@ export function jsonCursor(text: string, offset: number): KeyCursor {
     at: isAtPropertyKey ? 'key' : 'value',
     typed,
     extent: { from, to },
-    there: isAtPropertyKey ? membersAt(text, keys).filter((name) => name !== current) : [],
+    there: isAtPropertyKey ? namesIn(text, keys).filter((name) => name !== current) : [],
     isQuoted: isText,
     hasValue: isAtPropertyKey && /^\s*:/.test(text.slice(to, to + 100)),
   };

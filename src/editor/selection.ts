@@ -1,9 +1,10 @@
-import { findNodeAtOffset, parseTree } from 'jsonc-parser';
+import { findNodeAtOffset } from 'jsonc-parser';
 import type { SelectionRange } from 'vscode-languageserver/node';
 import { parsedMessage } from '../core/message/parse.js';
 import type { Message, MessageNode } from '../core/message/tree.js';
 import { isYaml } from '../workspace/disk/files.js';
-import { unescaped } from './string-literal.js';
+import { treeOf } from '../workspace/documents/json-text.js';
+import { unescaped } from '../workspace/documents/json-literal.js';
 import type { Extent, OpenText } from './positions.js';
 
 /** The parts of a message around an offset in it, outer ones first. */
@@ -42,7 +43,7 @@ function inLiteral(text: string, from: number, to: number, offset: number): Exte
  * nothing else.
  */
 function chainAt(text: string, offset: number): Extent[] {
-  const root = parseTree(text, [], { allowTrailingComma: true });
+  const root = treeOf(text);
   const node = root && findNodeAtOffset(root, offset, true);
   if (node?.type !== 'string') return [];
   const { offset: from, length } = node;

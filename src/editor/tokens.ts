@@ -1,8 +1,7 @@
 import { SemanticTokensBuilder, type SemanticTokens } from 'vscode-languageserver/node';
 import { parsedMessage } from '../core/message/parse.js';
 import { walk, type Message } from '../core/message/tree.js';
-import { afterString } from '../workspace/documents/json-places.js';
-import { unescaped } from './string-literal.js';
+import { afterString, unescaped } from '../workspace/documents/json-literal.js';
 import type { Extent, OpenText } from './positions.js';
 
 /** The token types inside of messages, in the protocol's words. */

@@ -1,7 +1,7 @@
 import { isMap, isPair, isScalar, isSeq, type Document } from 'yaml';
 import { documentOf } from '../workspace/documents/yaml.js';
 import type { Extent } from './positions.js';
-import { unescaped } from './string-literal.js';
+import { unescaped } from '../workspace/documents/json-literal.js';
 
 /** The key or value at a place of a file, also where the file cannot be read whole. */
 export interface KeyCursor {

@@ -1,7 +1,7 @@
 import type { Locale } from '../locale/tag.js';
-import { caseOf, compileTree, selectKeyOf } from './compile.js';
+import { caseOf, compileTree, selectedCase } from './compile.js';
 import { formattersOf } from './formatters.js';
-import type { Case, Message, MessageNode, SelectNode } from './tree.js';
+import type { Case, Message, MessageNode } from './tree.js';
 
 /**
  * Returns the value of an argument that is known beforehand, by name; undefined where only a
@@ -63,13 +63,6 @@ class Filler {
       cases: node.cases.map((one): Case => ({ ...one, message: this.message(one.message, inner) })),
     };
   }
-}
-
-/** The case of a `select` that a value takes. */
-export function selectedCase({ cases }: SelectNode, value: unknown): Case | undefined {
-  const key = selectKeyOf(value);
-  const isOther = ({ selector }: Case): boolean => selector === 'other';
-  return cases.findLast(({ selector }) => selector === key) ?? cases.findLast(isOther);
 }
 
 /** A message with all worked out that is known beforehand: what is left hangs on the request. */

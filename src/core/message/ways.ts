@@ -1,7 +1,6 @@
 import { keyed } from '../base/keyed.js';
 import type { Locale } from '../locale/tag.js';
-import { caseOf, type Arguments } from './compile.js';
-import { selectedCase } from './fill.js';
+import { caseOf, selectedCase, type Arguments } from './compile.js';
 import type { Case, CasesNode, Message } from './tree.js';
 
 /** The choices that lead to a case of a message, from the outside. */

@@ -1,19 +1,8 @@
 import type { Spot } from '../../core/origin.js';
+import { afterString, offsetInLiteral } from './json-literal.js';
 
-const [QUOTE, BACKSLASH, COMMA, COLON, SLASH, STAR] = [0x22, 0x5c, 0x2c, 0x3a, 0x2f, 0x2a];
+const [QUOTE, COMMA, COLON, SLASH, STAR] = [0x22, 0x2c, 0x3a, 0x2f, 0x2a];
 const [OPEN_LIST, CLOSE_LIST, OPEN_OBJECT, CLOSE_OBJECT] = [0x5b, 0x5d, 0x7b, 0x7d];
-
-/** Where a string ends that begins at a quote: behind its closing quote, or at the end of all. */
-export function afterString(text: string, open: number): number {
-  let close = text.indexOf('"', open + 1);
-  while (close > 0 && text.charCodeAt(close - 1) === BACKSLASH) {
-    let slashes = 1;
-    while (text.charCodeAt(close - 1 - slashes) === BACKSLASH) slashes++;
-    if (slashes % 2 === 0) break;
-    close = text.indexOf('"', close + 1);
-  }
-  return close < 0 ? text.length : close + 1;
-}
 
 /** Where what means something goes on, behind blanks and comments. */
 function afterBlanks(text: string, from: number): number {
@@ -181,14 +170,6 @@ function parsedName(name: string): string | undefined {
   } catch {
     return undefined;
   }
-}
-
-/** Where in a JSON string literal, quotes included, the text's unit at `offset` is written. */
-function offsetInLiteral(literal: string, offset: number): number {
-  let at = 1;
-  for (let unit = 0; unit < offset && at < literal.length - 1; unit++)
-    at += literal[at] !== '\\' ? 1 : literal[at + 1] === 'u' ? 6 : 2;
-  return at;
 }
 
 /**

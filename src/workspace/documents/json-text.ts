@@ -10,7 +10,10 @@ let last: { readonly text: string; readonly root: Node | undefined } = {
   root: undefined,
 };
 
-/** The tree of a text; an edit asks the same text for several places. */
+/**
+ * The tree of a text, as far as it can be read; an edit, and an editor, ask the same text for
+ * several places.
+ */
 export function treeOf(text: string): Node | undefined {
   if (last.text !== text) last = { text, root: parseTree(text, [], OPTIONS) };
   return last.root;

@@ -2,7 +2,7 @@ import { parse, printParseErrorCode, visit, type ParseError } from 'jsonc-parser
 import { complaint } from '../disk/complaint.js';
 import { refuseConflicts } from './conflict.js';
 import { isYaml } from '../disk/files.js';
-import { afterString } from './json-places.js';
+import { afterString } from './json-literal.js';
 import { tooDeepAt } from '../../core/text/nesting.js';
 import { positionAt } from './position.js';
 
