@@ -178,17 +178,17 @@ function countedBy(cases: readonly Case[], name: string): NumberStyle | undefine
   return first.kind === 'number' && !first.styleText?.startsWith('::') ? first.style : EXACT;
 }
 
-/** Returns what finds the category of a number in a plural. */
-const categoryIn = (
-  { name, kind, cases }: PluralNode,
-  formatters: Formatters,
-): ReturnType<Formatters['category']> =>
-  formatters.category(kind === 'plural' ? 'cardinal' : 'ordinal', countedBy(cases, name));
-
 /** The case of a plural that a number takes. */
-export function caseOf(node: PluralNode, value: number, locale: Locale): Case | undefined {
-  const { offset, cases } = node;
-  const selector = categoryIn(node, formattersOf(locale))(value - offset);
+export function caseOf(
+  { name, kind, offset, cases }: PluralNode,
+  value: number,
+  locale: Locale,
+): Case | undefined {
+  const category = formattersOf(locale).category(
+    kind === 'plural' ? 'cardinal' : 'ordinal',
+    countedBy(cases, name),
+  );
+  const selector = category(value - offset);
   return (
     cases.find(({ exactly }) => exactly === value) ??
     cases.find((one) => one.exactly === undefined && one.selector === selector) ??
@@ -196,10 +196,12 @@ export function caseOf(node: PluralNode, value: number, locale: Locale): Case | 
   );
 }
 
-function pluralStep(node: PluralNode, context: Context): Step {
-  const { name, offset, cases } = node;
+function pluralStep({ name, kind, offset, cases }: PluralNode, context: Context): Step {
   const { named, exact, other } = casesOf(cases, context);
-  const category = categoryIn(node, context.formatters);
+  const category = context.formatters.category(
+    kind === 'plural' ? 'cardinal' : 'ordinal',
+    countedBy(cases, name),
+  );
   const { known } = context;
   const source = Object.hasOwn(known, name) ? known : undefined;
   return (args) => {
@@ -225,18 +227,16 @@ const selectKeyOf = (value: unknown): string =>
 
 /** The case of a `select` that a value takes. */
 export function selectedCase({ cases }: SelectNode, value: unknown): Case | undefined {
-  const key = selectKeyOf(value);
-  const isOther = ({ selector }: Case): boolean => selector === 'other';
-  return cases.findLast(({ selector }) => selector === key) ?? cases.findLast(isOther);
+  const named = (name: string): Case | undefined =>
+    cases.findLast(({ selector }) => selector === name);
+  return named(selectKeyOf(value)) ?? named('other');
 }
 
 function selectStep(node: SelectNode, context: Context): Part {
-  const { name, cases } = node;
-  if (Object.hasOwn(context.known, name)) {
-    const chosen = selectedCase(node, context.known[name]);
-    return chosen ? sequence(chosen.message, context) : '';
-  }
-  const { named, other } = casesOf(cases, context);
+  const { name } = node;
+  if (Object.hasOwn(context.known, name))
+    return sequence(selectedCase(node, context.known[name])?.message ?? [], context);
+  const { named, other } = casesOf(node.cases, context);
   return (args, number) => (named.get(selectKeyOf(args[name])) ?? other)(args, number);
 }
 

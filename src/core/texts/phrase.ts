@@ -44,9 +44,12 @@ interface Work {
   compiled?: { readonly locale: Locale; readonly format: Format };
 }
 
-function workOn(text: string): Work {
+function workOn(
+  text: string,
+  read: () => Message = () => readMessage(text),
+): Work & { readonly tree: Message } {
   try {
-    return { tree: readMessage(text) };
+    return { tree: read() };
   } catch (error) {
     if (error instanceof MessageError) return { tree: [], error };
     throw error;
@@ -100,7 +103,7 @@ export class Phrase {
   }
 
   private get worked(): Work {
-    return (this.work ??= this.ready ? { tree: this.ready() } : workOn(this.text));
+    return (this.work ??= workOn(this.text, this.ready));
   }
 
   /**
@@ -119,8 +122,7 @@ export class Phrase {
 
   /** The tree; of a broken text, an empty one. */
   get tree(): Message {
-    const { worked } = this;
-    return (worked.tree ??= this.ready ? this.ready() : (workOn(this.text).tree ?? []));
+    return (this.worked.tree ??= workOn(this.text, this.ready).tree);
   }
 
   /** Drops the tree, which is large; it is parsed again when it is asked for. */
