@@ -37,13 +37,14 @@ const TEAMS = [
   ['the same, lived in', { plurals: 0.8, lived: true }, 9],
 ];
 
-/** The most memory that a process had, in MB; nothing where the machine has no GNU time. */
-function peakMemory(args, cwd) {
-  if (!existsSync('/usr/bin/time')) return undefined;
+/** Prints the most memory that a process had; nothing where the machine has no GNU time. */
+function printPeak(args, cwd) {
+  if (!existsSync('/usr/bin/time')) return;
   const { stderr } = spawnSync('/usr/bin/time', ['-f', '%M', process.execPath, ...args], {
     ...{ cwd, encoding: 'utf8', stdio: ['ignore', 'ignore', 'pipe'] },
   });
-  return Number(stderr.trim().split('\n').at(-1)) / 1024;
+  const megabytes = Number(stderr.trim().split('\n').at(-1)) / 1024;
+  console.log(`  ${megabytes.toFixed(0)} MB at most (at most 400)`);
 }
 
 /** @param program the file of the program */
@@ -63,8 +64,7 @@ export function checkBench(program) {
         parse,
         atMost(limit),
       );
-      const memory = peakMemory(cold, here);
-      if (memory !== undefined) console.log(`  ${memory.toFixed(0)} MB at most (at most 400)`);
+      printPeak(cold, here);
       if (at !== 2) continue;
       const kept = [program, 'check', '--fail-on', 'never'];
       compare(
@@ -93,14 +93,12 @@ export function checkBench(program) {
           parse,
           atMost(most),
         );
-      const memory = peakMemory(cold, here);
-      if (memory !== undefined) console.log(`  ${memory.toFixed(0)} MB at most (at most 400)`);
+      printPeak(cold, here);
     }
     const crowded = path.join(folder, 'many findings');
     makeTeams(crowded, { findings: 180_000 });
-    const found = peakMemory([...cold, '--format', 'json'], crowded);
-    if (found !== undefined)
-      console.log(`180,000 findings as JSON\n  ${found.toFixed(0)} MB at most (at most 400)`);
+    console.log('180,000 findings as JSON');
+    printPeak([...cold, '--format', 'json'], crowded);
     for (const [name, make] of [
       ['300 operations of one OpenAPI document', (here) => makeApi(here, 300)],
       ['150 operations of a YAML document of 1 MB', (here) => makeApi(here, 150, { yaml: true })],

@@ -215,9 +215,8 @@ export function* checking(context: Context, options: CheckOptions = {}): Steps<C
   const looks = notes.flatMap((one) => one.looks ?? []);
   at.in = 'texts';
   for (const { catalog } of looks) if (catalog) catalogs.forEach(catalog);
-  // Texts come first: what is asked of all of them afterwards is known then without their trees.
+  // Texts come first: whether each can be said is known afterwards, and needs no tree again.
   yield* shown(context, looks, options.progress);
-  at.in = undefined;
   for (const { kind, others } of notes) {
     for (const remark of found(kind, context, options.ruled))
       others.push({ severity: kind.severity, ...remark });

@@ -97,9 +97,15 @@ function* referencesIn(root: unknown): Generator<string> {
   }
 }
 
+/** A reference with a scheme; nothing is fetched. */
+const REMOTE = /^[a-z][a-z0-9+.-]*:/i;
+
 /** The name of the file that a reference leads to; it may be outside of the workspace. */
 const fileReferred = (resource: string, from: string): string =>
   path.posix.join(path.posix.dirname(from), decoded(resource));
+
+const leadsOut = (resource: string, file: string): boolean =>
+  resource.startsWith('/') || file.startsWith('../');
 
 /** Whether a document says that it is of draft 4 of JSON Schema. */
 export const isDraft4 = (root: unknown): boolean =>
@@ -112,6 +118,8 @@ export const isDraft4 = (root: unknown): boolean =>
 export class Documents {
   private readonly roots = new Map<string, Target>();
   private readonly ofDraft4 = new Set<string>();
+  /** The roots of files that were loaded before anybody opened them. */
+  private readonly ahead = new Map<string, unknown>();
   /** By absolute URI: whole resources (`$id`), and anchors in them (`…#name`). */
   private readonly named = new Map<string, Target>();
   /**
@@ -123,11 +131,15 @@ export class Documents {
 
   constructor(private readonly load: Load) {}
 
+  private rootOf(file: string): unknown {
+    return this.ahead.has(file) ? this.ahead.get(file) : this.load(file)?.root;
+  }
+
   /** The root of a document, read and indexed when it is first asked for. */
   open(file: string, known?: unknown): Target | undefined {
     const opened = this.roots.get(file);
     if (opened) return opened;
-    const node = known === undefined ? this.load(file)?.root : known;
+    const node = known === undefined ? this.rootOf(file) : known;
     if (node === undefined) return undefined;
     if (isDraft4(node)) this.ofDraft4.add(file);
     const target: Target = {
@@ -140,8 +152,8 @@ export class Documents {
   }
 
   /**
-   * Loads all that the open documents refer to, at whatever place, and opens none of it: then
-   * nothing is left to load later.
+   * Loads the files that the open documents refer to, wherever a reference stands, and what these
+   * refer to. They are opened, and errors in them are reported, when a form needs them.
    */
   loadReferred(): void {
     const roots = Array.from(this.roots, ([file, { node }]) => ({ file, node }));
@@ -150,11 +162,23 @@ export class Documents {
       for (const reference of referencesIn(next.node)) {
         const resource = reference.split('#', 1)[0] ?? '';
         const file = fileReferred(resource, next.file);
-        if (resource === '' || seen.has(file)) continue;
+        if (resource === '' || REMOTE.test(resource) || leadsOut(resource, file)) continue;
+        if (seen.has(file)) continue;
         seen.add(file);
-        const loaded = this.load(file);
-        if (loaded) roots.push({ file, node: loaded.root });
+        const node = this.loadedAhead(file);
+        if (node !== undefined) roots.push({ file, node });
       }
+    }
+  }
+
+  private loadedAhead(file: string): unknown {
+    try {
+      const node = this.load(file)?.root;
+      if (node !== undefined) this.ahead.set(file, node);
+      return node;
+    } catch {
+      // Perhaps no form needs the file; whoever opens it gets the error.
+      return undefined;
     }
   }
 
@@ -240,13 +264,13 @@ export class Documents {
     const uri = resolveUri(resource, from.base);
     const named = uri === undefined ? undefined : this.named.get(uri);
     if (named) return named;
-    if (/^[a-z][a-z0-9+.-]*:/i.test(resource))
+    if (REMOTE.test(resource))
       throw this.failure(
         `"${reference}" is a remote reference, and nothing is fetched; put the file into the workspace and refer to it by its path`,
         from,
       );
     const file = fileReferred(resource, from.file);
-    if (resource.startsWith('/') || file.startsWith('../'))
+    if (leadsOut(resource, file))
       throw this.failure(
         `"${reference}" leads out of the workspace; refer to files below zeitwort.yaml`,
         from,

@@ -157,8 +157,8 @@ parentPort?.on('message', (asked: Asked) => {
 });
 
 /**
- * So long a worker tries forms before it is ready, in milliseconds: all of them, but of a document
- * with a thousand. The others are tried between requests.
+ * The time that a worker spends on trying forms before it is ready, in milliseconds. It is enough
+ * for all forms of most workspaces; those that are left are tried between requests.
  */
 const TRYING_MS = 500;
 

@@ -287,7 +287,7 @@ export class WorkspaceCheck {
       changed !== undefined && this.ofRules?.book === book && this.ofRules.config === config;
     if (isSame && this.ofRules && !Object.values(config.tables).some((table) => changed.has(table)))
       return this.ofRules;
-    // What is tried out is about rules and their examples, which whoever names kinds does not name.
+    // Trying rules out compiles every schema, and finds none of the kinds that `only` may name.
     const tried = this.options.only ? [] : await triedOut(workspace);
     return { book, config, tried, ruled: new Map() };
   }

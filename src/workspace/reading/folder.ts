@@ -20,8 +20,8 @@ import { yamlLocator } from '../documents/yaml.js';
 export const isShared = (file: string): boolean => file.startsWith('../');
 
 /**
- * So long texts are kept ready for places to be found in, in characters: findings come file by
- * file, and a tree of each of a thousand files takes more memory than all their texts.
+ * The total length of the texts whose locators are kept, in characters. Findings come file by file,
+ * so that those of the last files are enough.
  */
 const MOST_LOCATED = 8_000_000;
 

@@ -63,8 +63,6 @@ export class RuleBook {
   private readonly noticed: (readonly Remark[])[] = [];
   private readonly ownRemarks: Remark[] = [];
   private readonly documents = new Documents((file) => this.referred(file));
-  /** Whether files are loaded that no form may need; what is wrong with them does not matter. */
-  private isLoadingAhead = false;
 
   /** @throws {Complaint} when a file cannot be read */
   constructor(
@@ -125,21 +123,14 @@ export class RuleBook {
    */
   private referred(file: string): { root: unknown } | undefined {
     this.asked.add(file);
-    if (this.isLoadingAhead && (/^\w+:/.test(file) || file.startsWith('../'))) return undefined;
-    if (!this.files.isThere(file)) return undefined;
-    try {
-      return { root: this.parsed(file, this.files.read(file, 'a JSON Schema')) };
-    } catch (error) {
-      if (this.isLoadingAhead) return undefined;
-      throw error;
-    }
+    return this.files.isThere(file)
+      ? { root: this.parsed(file, this.files.read(file, 'a JSON Schema')) }
+      : undefined;
   }
 
   /** Reads every file that schemas refer to, before any form asks for it. */
   loadReferred(): void {
-    this.isLoadingAhead = true;
     this.documents.loadReferred();
-    this.isLoadingAhead = false;
   }
 
   private readRules(file: string): void {

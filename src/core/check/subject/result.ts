@@ -27,7 +27,7 @@ export interface CheckOptions {
   readonly settings?: readonly KindSetting[];
   /** Quiet kinds that are looked for all the same. */
   readonly asked?: readonly FindingKind[];
-  /** Looks for these kinds and for no other. */
+  /** Looks for these kinds and for no other; for none that trying rules out finds. */
   readonly only?: readonly FindingKind[] | undefined;
   /**
    * Remarks that depend on rules alone, by kind, from a check of the same rules; new ones are
