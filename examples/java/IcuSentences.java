@@ -24,6 +24,8 @@ final class IcuSentences extends Sentences {
   private static final Pattern ASKED = Pattern.compile("\\{\\s*(\\w+)\\s*[,}]");
   private static final Pattern DATED = Pattern.compile("\\{\\s*(\\w+_raw)\\s*,\\s*(?:date|time)\\b");
   private static final Pattern NEEDED = Pattern.compile("\\{\\s*(\\w+)_raw\\s*,\\s*(?!select\\b)");
+  private static final Pattern COUNTED = Pattern.compile("\\{\\s*(\\w+)_raw\\s*,\\s*(?:plural|selectordinal)\\b");
+  private static final Pattern SELECTED = Pattern.compile("\\{\\s*(\\w+_raw)\\s*,\\s*select\\b");
   private static final Pattern TOKEN = Pattern.compile("\\x{E000}(\\d+)\\x{E001}");
 
   private final ULocale locale;
@@ -44,13 +46,16 @@ final class IcuSentences extends Sentences {
     String text = (String) sentence;
     List<String> names = new ArrayList<>(new LinkedHashSet<>(ASKED.matcher(text).results().map(found -> found.group(1)).toList()));
     Set<String> dated = new LinkedHashSet<>(DATED.matcher(text).results().map(found -> found.group(1)).toList());
+    Set<String> selected = new LinkedHashSet<>(SELECTED.matcher(text).results().map(found -> found.group(1)).toList());
     NEEDED.matcher(text).results().forEach(found -> check(found, text, told));
     // A token stands for each text, so that ICU neither reads nor changes it; the text comes when the rest is said.
     Map<String, Object> values = new HashMap<>();
     for (int at = 0; at < names.size(); at += 1) {
       String name = names.get(at);
-      values.put(name, name.endsWith("_raw") ? raw(told, name, dated.contains(name)) : "\uE000" + at + "\uE001");
+      values.put(name, name.endsWith("_raw") ? raw(told, name, dated.contains(name), selected.contains(name)) : "\uE000" + at + "\uE001");
     }
+    Map<String, Object> written = new HashMap<>(told);
+    COUNTED.matcher(text).results().map(found -> found.group(1)).forEach(name -> written.computeIfPresent(name, (key, value) -> rounded(value)));
     // A format is not for several threads at once.
     MessageFormat message = messages.computeIfAbsent(text, one -> new MessageFormat(one, locale));
     String said = ((MessageFormat) message.clone()).format(values);
@@ -59,7 +64,7 @@ final class IcuSentences extends Sentences {
         .replaceAll(
             found ->
                 Matcher.quoteReplacement(
-                    written(names.get(Integer.parseInt(found.group(1))), told, said.substring(0, found.start()))));
+                    written(names.get(Integer.parseInt(found.group(1))), written, said.substring(0, found.start()))));
   }
 
   /** Whatever is inside of a case may not be said; a select without a value takes "other". */
@@ -69,9 +74,12 @@ final class IcuSentences extends Sentences {
   }
 
   /** The value itself, to choose a case by or to write in a style. */
-  private Object raw(Map<String, Object> told, String name, boolean isDate) {
+  private Object raw(Map<String, Object> told, String name, boolean isDate, boolean isSelected) {
     Object value = told.get(name.substring(0, name.length() - "_raw".length()));
-    if (!isDate || !(value instanceof String text)) return value == null ? "" : value;
+    if (value == null) return "";
+    // What chooses a case of a select is a text.
+    if (isSelected || !(value instanceof String text)) return value instanceof Number && !isSelected ? value : shown(value);
+    if (!isDate) return value;
     // ICU writes in the machine's zone: what the clock shows in the pack's is made an instant of that.
     LocalDateTime shown =
         text.contains("T")

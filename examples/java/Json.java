@@ -167,7 +167,7 @@ final class Json {
       }
       into.append(elements.isEmpty() ? "[]" : "]");
     } else if (value instanceof String text) quote(text, into);
-    else into.append(value instanceof BigDecimal number ? number.toPlainString() : String.valueOf(value));
+    else into.append(value instanceof Number number ? Numbers.written(number) : String.valueOf(value));
   }
 
   private static void quote(String text, StringBuilder into) {

@@ -10,10 +10,11 @@ import java.util.regex.Pattern;
 final class Paths {
   enum Any {
     ELEMENT,
-    KEY
+    KEY,
+    DEPTH
   }
 
-  private static final Pattern SEGMENT = Pattern.compile("\\[(?:(\\d+)|(\"(?:[^\"\\\\]|\\\\.)*\")|\\*)\\]|\\.?([^.\\[\\]\"'*\\s\\p{Cc}]+)|\\.?\\*");
+  private static final Pattern SEGMENT = Pattern.compile("\\[(?:(\\d+)|(\"(?:[^\"\\\\]|\\\\.)*\")|\\*)\\]|\\.\\.(?=.)|\\.?([^.\\[\\]\"'*\\s\\p{Cc}]+)|\\.?\\*");
   private static final Pattern ELSEWHERE = Pattern.compile("(query|header|cookie|path):(.*)", Pattern.DOTALL);
 
   private Paths() {}
@@ -24,7 +25,7 @@ final class Paths {
       if (found.group(1) != null) segments.add(Integer.valueOf(found.group(1)));
       else if (found.group(2) != null) segments.add(Json.read(found.group(2)));
       else if (found.group(3) != null) segments.add(found.group(3));
-      else segments.add(found.group().equals("[*]") ? Any.ELEMENT : Any.KEY);
+      else segments.add(found.group().equals("[*]") ? Any.ELEMENT : found.group().equals("..") ? Any.DEPTH : Any.KEY);
     return segments;
   }
 
@@ -37,7 +38,7 @@ final class Paths {
     return text.toString();
   }
 
-  /** A field whose pattern matches a path, and which segments of the path it leaves open. */
+  /** A field whose pattern matches a path, and which segments of the path it leaves open: behind `..` from the end, below 0. */
   record Match(String key, List<Integer> open) {}
 
   /** The fields of a form as a tree from the last segment to the first, so that a path takes no longer than it is deep. */
@@ -58,7 +59,9 @@ final class Paths {
         Node node = root.computeIfAbsent(isElsewhere ? place.group(1) : "body", name -> new Node());
         for (int at = pattern.size() - 1; at >= 0; at -= 1) node = node.to.computeIfAbsent(pattern.get(at), segment -> new Node());
         List<Integer> open = new ArrayList<>();
-        for (int at = 0; at < pattern.size(); at += 1) if (pattern.get(at) instanceof Any) open.add(at);
+        int depth = pattern.contains(Any.DEPTH) ? pattern.indexOf(Any.DEPTH) : pattern.size();
+        for (int at = 0; at < pattern.size(); at += 1)
+          if (pattern.get(at) instanceof Any any && any != Any.DEPTH) open.add(at < depth ? at : at - pattern.size());
         node.end = new Match(key, open);
       }
     }
@@ -74,11 +77,13 @@ final class Paths {
       if (node == null) return;
       if (left == 0) {
         if (node.end != null) found.add(node.end);
-        return;
+      } else {
+        Object last = segments.get(left - 1);
+        collect(node.to.get(last), segments, left - 1, found);
+        collect(node.to.get(last instanceof Integer ? Any.ELEMENT : Any.KEY), segments, left - 1, found);
       }
-      Object last = segments.get(left - 1);
-      collect(node.to.get(last), segments, left - 1, found);
-      collect(node.to.get(last instanceof Integer ? Any.ELEMENT : Any.KEY), segments, left - 1, found);
+      Node deeper = node.to.get(Any.DEPTH);
+      for (int further = deeper == null ? -1 : left; further >= 0; further -= 1) collect(deeper, segments, further, found);
     }
   }
 

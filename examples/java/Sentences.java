@@ -33,9 +33,14 @@ class Sentences {
   private static final Pattern BREAKS = Pattern.compile("[\t\n\u000B\f\r\\u0085\\u2028\\u2029]+");
   private static final Pattern UNWANTED = Pattern.compile("[\\p{Cc}\\u061C\\u200E\\u200F\\u202A-\\u202E\\u2066-\\u2069]");
 
+  private static final String QUOTED = "_quoted";
+  /** Of a list with more entries than the first number so many are named. */
+  private static final int MOST_ENTRIES = 20;
+
+  private static final int FEW_ENTRIES = 10;
+
   final Map<?, ?> pack;
   private final boolean rtl;
-  private final String open;
   private final Pattern slot;
   private final Map<String, Sentences> others = new ConcurrentHashMap<>();
   private final Map<String, Paths.Fields> fields = new HashMap<>();
@@ -46,9 +51,10 @@ class Sentences {
     this.pack = pack;
     rtl = "rtl".equals(pack.get("direction"));
     List<?> around = pack.get("slot") instanceof List<?> marks ? marks : List.of("{", "}");
-    open = (String) around.get(0);
+    String open = (String) around.get(0);
     String close = (String) around.get(1);
-    slot = Pattern.compile(Pattern.quote(open) + "(\\w+)" + Pattern.quote(close));
+    // A per cent sign is doubled where slots begin with one.
+    slot = Pattern.compile((open.startsWith("%") ? "%%|" : "") + Pattern.quote(open) + "(\\w+)" + Pattern.quote(close));
     ((Map<?, ?>) pack.get("fields")).forEach((form, keys) -> fields.put((String) form, new Paths.Fields(((Map<?, ?>) keys).keySet())));
   }
 
@@ -79,8 +85,8 @@ class Sentences {
   private Found lookedUp(String form, Map<?, ?> violation) {
     List<Object> segments = Paths.read((String) violation.get("path"));
     Map<String, Object> told = new HashMap<>();
-    if (violation.get("params") instanceof Map<?, ?> params) params.forEach((name, value) -> told.put((String) name, value));
-    if (violation.containsKey("value")) told.put("value", violation.get("value") == null ? "null" : violation.get("value"));
+    if (violation.get("params") instanceof Map<?, ?> params) params.forEach((name, value) -> told.put((String) name, yesOrNo(value)));
+    if (violation.containsKey("value")) told.put("value", asText(violation.get("value")));
     Object text = null;
     Object inline = null;
     Object otherwise = null;
@@ -91,7 +97,8 @@ class Sentences {
       if (isFirst) {
         List<?> names = (List<?>) found.get("positions");
         for (int nth = 0; nth < names.size(); nth += 1) {
-          Object segment = segments.get(match.open().get(nth));
+          int at = match.open().get(nth);
+          Object segment = segments.get(at < 0 ? segments.size() + at : at);
           told.putIfAbsent((String) names.get(nth), segment instanceof Integer n ? (Object) (n + 1) : segment);
         }
         if (found.containsKey("secret")) told.computeIfPresent("value", (name, value) -> "•••");
@@ -152,7 +159,7 @@ class Sentences {
 
   /** A sentence, in the language that it is in where that is another (1). */
   private String said(Object sentence, Map<String, Object> told) {
-    if (!(sentence instanceof Map<?, ?> cases) || !cases.containsKey("sentence")) return fill(sentence, quoted(told));
+    if (!(sentence instanceof Map<?, ?> cases) || !cases.containsKey("sentence")) return fill(sentence, told);
     return others.computeIfAbsent((String) cases.get("locale"), this::other).said(cases.get("sentence"), told);
   }
 
@@ -167,20 +174,50 @@ class Sentences {
     return new Sentences(pack);
   }
 
-  /** Texts in the marks of the language behind `_quoted` (4). */
-  private Map<String, Object> quoted(Map<String, Object> told) {
-    Map<String, Object> all = new HashMap<>(told);
-    told.forEach(
-        (name, value) -> {
-          if (value != null) all.putIfAbsent(name + "_quoted", ((String) pack.get("quoted")).replace("{text}", isolated(shown(value), rtl)));
-        });
-    return all;
+  /** What stands for a name (4); behind `_quoted` the text in the marks of the language. */
+  private Object argument(String name, Map<String, Object> told) {
+    Object value = name.endsWith(QUOTED) ? told.get(name.substring(0, name.length() - QUOTED.length())) : null;
+    if (told.get(name) != null || value == null) return told.get(name);
+    String text = shown(value instanceof List<?> ? shown(value) : value);
+    return ((String) pack.get("quoted")).replace("{text}", isolated(text, rtl));
   }
 
-  private String shown(Object value) {
+  /** A parameter, with a truth value as a `select` asks for it. */
+  private static Object yesOrNo(Object value) {
+    return value instanceof Boolean holds ? (holds ? "yes" : "no") : value;
+  }
+
+  /** A value as a text: a text as it is, all else as JSON with a space behind `,` and `:`. */
+  private static String asText(Object value) {
+    if (value instanceof String text) return text;
     StringBuilder json = new StringBuilder();
-    if (!(value instanceof String)) Json.write(value, json, " ", " ");
-    String text = value instanceof String given ? given : json.toString();
+    Json.write(value, json, " ", " ");
+    return json.toString();
+  }
+
+  /** A list as the language joins it. */
+  private String joined(List<String> entries) {
+    int count = entries.size();
+    if (count > MOST_ENTRIES)
+      return String.join(under("lists", "mark").toString(), entries.subList(0, FEW_ENTRIES))
+          + under("lists", "mark")
+          + "… ("
+          + inDigits(String.valueOf(count))
+          + ")";
+    if (count < 2) return count == 0 ? "" : entries.get(0);
+    String said = put(count == 2 ? "two" : "end", entries.get(count - 2), entries.get(count - 1));
+    for (int at = count - 3; at >= 0; at -= 1) said = put(at == 0 ? "start" : "middle", entries.get(at), said);
+    return said;
+  }
+
+  private String put(String pattern, String one, String other) {
+    String[] parts = ((String) under("lists", pattern)).split("\\{[01]\\}", -1);
+    return parts[0] + one + parts[1] + other + parts[2];
+  }
+
+  final String shown(Object value) {
+    if (value instanceof List<?> entries) return joined(entries.stream().map(one -> isolated(shown(asText(one)), rtl)).toList());
+    String text = asText(value);
     text = UNWANTED.matcher(BREAKS.matcher(text).replaceAll(" ")).replaceAll("");
     List<String> letters = Pattern.compile("\\X").matcher(text).results().map(found -> found.group()).toList();
     int longest = ((Number) pack.get("longest")).intValue();
@@ -201,8 +238,12 @@ class Sentences {
       end = start;
     }
     if (!parts[1].isEmpty()) text.append(under("numbers", "decimal")).append(parts[1]);
+    return (Numbers.decimal(value).signum() < 0 ? under("numbers", "minus") : "") + inDigits(text.toString());
+  }
+
+  private String inDigits(String text) {
     int[] digits = ((String) under("numbers", "digits")).codePoints().toArray();
-    StringBuilder written = new StringBuilder(Numbers.decimal(value).signum() < 0 ? (String) under("numbers", "minus") : "");
+    StringBuilder written = new StringBuilder();
     text.chars().forEach(one -> written.appendCodePoint(one >= '0' && one <= '9' ? digits[one - '0'] : one));
     return written.toString();
   }
@@ -220,20 +261,31 @@ class Sentences {
 
   /** What stands in a slot; inside of an isolate the direction is the other one. */
   final String written(String name, Map<String, Object> told, String before) {
-    Object value = told.get(name);
+    Object value = argument(name, told);
     if (value == null) throw new Missing(name);
     if (value instanceof Number) return number(value);
     boolean inside = before.lastIndexOf('\u2068') > before.lastIndexOf('\u2069');
-    return isolated(name.endsWith("_quoted") ? (String) value : shown(value), rtl != inside);
+    return isolated(name.endsWith(QUOTED) && told.get(name) == null ? (String) value : shown(value), rtl != inside);
   }
 
   /** A sentence with its cases chosen (3) and its slots filled. */
   String fill(Object sentence, Map<String, Object> told) {
-    while (sentence instanceof Map<?, ?> cases) sentence = chosen(cases, told);
+    Map<String, Object> known = new HashMap<>(told);
+    while (sentence instanceof Map<?, ?> cases) {
+      sentence = chosen(cases, known);
+      if (cases.get("plural") instanceof String name) known.computeIfPresent(name, (key, value) -> rounded(value));
+    }
     String text = (String) sentence;
-    String filled =
-        slot.matcher(text).replaceAll(found -> Matcher.quoteReplacement(written(found.group(1), told, text.substring(0, found.start()))));
-    return open.startsWith("%") ? filled.replace("%%", "%") : filled;
+    return slot.matcher(text)
+        .replaceAll(
+            found ->
+                found.group(1) == null ? "%" : Matcher.quoteReplacement(written(found.group(1), known, text.substring(0, found.start()))));
+  }
+
+  /** What stands in the cases of a plural for its number. */
+  static Object rounded(Object value) {
+    BigDecimal number = Numbers.numeric(value);
+    return number == null ? value : Numbers.rounded(number);
   }
 
   private Object chosen(Map<?, ?> sentence, Map<String, Object> told) {
@@ -243,8 +295,10 @@ class Sentences {
     else {
       Object value = told.get(sentence.get("plural"));
       if (value == null) throw new Missing((String) sentence.get("plural"));
-      found = cases.get("=" + Numbers.decimal(value).stripTrailingZeros().toPlainString());
-      if (found == null) found = cases.get(Numbers.category(value, (Map<?, ?>) pack.get("plurals")));
+      BigDecimal number = Numbers.numeric(value);
+      if (number == null) return cases.get("other");
+      found = cases.get("=" + number.stripTrailingZeros().toPlainString());
+      if (found == null) found = cases.get(Numbers.category(Numbers.rounded(number), (Map<?, ?>) pack.get("plurals")));
     }
     return found == null ? cases.get("other") : found;
   }

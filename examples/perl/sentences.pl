@@ -22,16 +22,17 @@ sub is_number {
     return $flags & (B::SVf_IOK | B::SVf_NOK) && !($flags & B::SVf_POK);
 }
 
-# 2 Paths and patterns: a segment is [kind, value], kinds are index, name, element and key.
+# 2 Paths and patterns: a segment is [kind, value], kinds are index, name, element, key and depth.
 sub read_path {
     my ($text) = @_;
     my @segments;
-    while ($text =~ /\G(?:\[(\d+)\]|\[("(?:[^"\\]|\\.)*")\]|\.?($bare)|(\[\*\])|\.?\*)/gc) {
+    while ($text =~ /\G(?:\[(\d+)\]|\[("(?:[^"\\]|\\.)*")\]|(\.\.)(?=.)|\.?($bare)|(\[\*\])|\.?\*)/gc) {
         push @segments,
               defined $1 ? ['index', $1]
             : defined $2 ? ['name', $json->decode($2)]
-            : defined $3 ? ['name', $3]
-            :              [defined $4 ? 'element' : 'key', ''];
+            : defined $3 ? ['depth', '']
+            : defined $4 ? ['name', $4]
+            :              [defined $5 ? 'element' : 'key', ''];
     }
     return @segments;
 }
@@ -55,7 +56,10 @@ sub tree_of {
         my @pattern = read_path($path);
         my $node = $root{$place} //= {};
         $node = $node->{to}{"@$_"} //= {} for reverse @pattern;
-        $node->{end} = [$key, grep { $pattern[$_][0] =~ /^(?:element|key)\z/ } 0 .. $#pattern];
+        my ($depth) = grep { $pattern[$_][0] eq 'depth' } 0 .. $#pattern;
+        my @open = grep { $pattern[$_][0] =~ /^(?:element|key)\z/ } 0 .. $#pattern;
+        # Behind `..` places are counted from the end.
+        $node->{end} = [$key, map { defined $depth && $_ > $depth ? $_ - @pattern : $_ } @open];
     }
     return \%root;
 }
@@ -63,9 +67,12 @@ sub tree_of {
 # The key and the open places of each field whose pattern matches, in the order of section 2.
 sub matching {
     my ($node, @segments) = @_;
-    my $last = pop @segments or return $node->{end} // ();
-    my @kinds = ("@$last", $last->[0] eq 'index' ? 'element ' : 'key ');
-    return map { matching($_, @segments) } grep { defined } map { $node->{to}{$_} } @kinds;
+    my $deeper = $node->{to}{'depth '};
+    my @deep   = $deeper ? map { [$deeper, @segments[0 .. $_ - 1]] } reverse 0 .. @segments : ();
+    my $last   = pop @segments;
+    my @kinds  = $last ? ("@$last", $last->[0] eq 'index' ? 'element ' : 'key ') : ();
+    my @next   = map { [$_, @segments] } grep { defined } map { $node->{to}{$_} } @kinds;
+    return (!$last && $node->{end} ? $node->{end} : (), map { matching(@$_) } @next, @deep);
 }
 
 # 4 Numbers.
@@ -91,15 +98,67 @@ sub number {
         $whole = substr $whole, 0, length($whole) - $cut;
     }
     my $text = join($numbers->{group}, @groups) . (defined $rest ? $numbers->{decimal} . $rest : '');
-    my @digits = split //, $numbers->{digits};
-    $text =~ s/([0-9])/$digits[$1]/g;
-    return ($value < 0 ? $numbers->{minus} : '') . $text;
+    return ($value < 0 ? $numbers->{minus} : '') . in_digits($pack, $text);
+}
+
+sub in_digits {
+    my ($pack, $text) = @_;
+    my @digits = split //, $pack->{numbers}{digits};
+    return $text =~ s/([0-9])/$digits[$1]/gr;
+}
+
+# A number as ECMAScript writes it: with an exponent from 1e21 and below 1e-6.
+sub written_number {
+    my ($value) = @_;
+    my $minus = $value < 0 ? '-' : '';
+    return $minus . digits($value) if $value == 0 || abs $value >= 1e-6 && abs $value < 1e21;
+    my ($whole, $rest, $sign, $power) = sprintf('%.15e', abs $value) =~ /^(\d)\.(\d+)e([-+])0*(\d+)\z/;
+    $rest =~ s/0+\z//;
+    return $minus . $whole . ($rest eq '' ? '' : ".$rest") . "e$sign$power";
+}
+
+# The number that a value is, or that a text writes; else nothing.
+sub numeric {
+    my ($value) = @_;
+    return $value if is_number($value) || !defined $value;
+    return !ref $value && $value =~ /^-?[0-9]+(?:\.[0-9]+)?(?:e[-+]?[0-9]+)?\z/i ? 0 + $value : undef;
+}
+
+# A number with three decimals at the most, half to even.
+sub rounded {
+    my ($value) = @_;
+    my (undef, $decimals) = split /\./, digits($value);
+    return length($decimals // '') > 3 ? 0 + sprintf '%.3f', $value : $value;
 }
 
 # 4 Texts from a client.
+sub as_text {
+    my ($value) = @_;
+    return defined $value && !ref $value && !is_number($value) ? $value : spaced($value);
+}
+
+# A list as the language joins it: with more than 20 entries the first ten.
+sub joined {
+    my ($pack, @entries) = @_;
+    my $lists = $pack->{lists};
+    my $put   = sub {
+        my ($pattern, @two) = @_;
+        return $lists->{$pattern} =~ s/\{([01])\}/$two[$1]/gr;
+    };
+    return join $lists->{mark}, @entries[0 .. 9], '… (' . in_digits($pack, scalar @entries) . ')' if @entries > 20;
+    return $entries[0] // '' if @entries < 2;
+    my $last = pop @entries;
+    my $said = $put->(@entries > 1 ? 'end' : 'two', pop @entries, $last);
+    while (defined(my $entry = pop @entries)) {
+        $said = $put->(@entries ? 'middle' : 'start', $entry, $said);
+    }
+    return $said;
+}
+
 sub shown {
     my ($pack, $value) = @_;
-    my $text = !ref $value && !is_number($value) ? $value : spaced($value);
+    return joined($pack, map { isolated(shown($pack, as_text($_)), $pack->{direction} eq 'rtl') } @$value) if ref $value eq 'ARRAY';
+    my $text = as_text($value);
     $text =~ s/$breaks/ /g;
     $text =~ s/$marks//g;
     my @letters = $text =~ /(\X)/g;
@@ -114,7 +173,7 @@ sub spaced {
     my ($value) = @_;
     return '[' . join(', ', map { spaced($_) } @$value) . ']' if ref $value eq 'ARRAY';
     return '{' . join(', ', map { $json->encode($_) . ': ' . spaced($value->{$_}) } keys %$value) . '}' if ref $value eq 'HASH';
-    return $json->encode($value);
+    return is_number($value) ? written_number($value) : $json->encode($value);
 }
 
 # 5 Direction.
@@ -164,12 +223,14 @@ sub chosen {
     my $cases = $sentence->{cases};
     return $cases->{ $told->{ $sentence->{select} } // '' } // $cases->{other} if exists $sentence->{select};
     my $value = $told->{ $sentence->{plural} } // die "missing\n";
-    return $cases->{ '=' . ($value < 0 ? '-' : '') . digits($value) } // $cases->{ category($pack, $value) } // $cases->{other};
+    my $number = numeric($value) // return $cases->{other};
+    my $exact  = '=' . ($number < 0 ? '-' : '') . digits($number);
+    return $cases->{$exact} // $cases->{ category($pack, rounded($number)) } // $cases->{other};
 }
 
 sub said {
     my ($pack, $sentence, %told) = @_;
-    return fill($pack, $sentence, quoted($pack, %told)) if ref $sentence ne 'HASH' || !exists $sentence->{sentence};
+    return fill($pack, $sentence, {%told}) if ref $sentence ne 'HASH' || !exists $sentence->{sentence};
     return said({ %$pack, %{ $pack->{locales}{ $sentence->{locale} } } }, $sentence->{sentence}, %told);
 }
 
@@ -184,35 +245,50 @@ sub said_or_none {
 
 sub fill {
     my ($pack, $sentence, $told) = @_;
-    $sentence = chosen($pack, $sentence, $told) while ref $sentence;
+    while (ref $sentence) {
+        my $name = $sentence->{plural} // '';
+        $sentence = chosen($pack, $sentence, $told);
+        my $number = numeric($told->{$name});
+        $told->{$name} = rounded($number) if defined $number;
+    }
     my ($open, $close) = map { quotemeta } @{ $pack->{slot} };
     my ($text, $end) = ('', 0);
-    while ($sentence =~ /$open(\w+)$close/g) {
+    # A per cent sign is doubled where slots begin with one.
+    my $slot = $open =~ /^\\?%/ ? qr/%%|$open(\w+)$close/ : qr/$open(\w+)$close/;
+    while ($sentence =~ /$slot/g) {
         my ($name, $from, $to) = ($1, $-[0], $+[0]);
+        if (!defined $name) {
+            $text .= substr($sentence, $end, $from - $end) . '%';
+            $end = $to;
+            next;
+        }
         my $before = substr $sentence, 0, $from;
         my $inside = ($before =~ tr/\x{2068}//) > ($before =~ tr/\x{2069}//);
-        my $value  = $told->{$name};
+        my $base   = $name =~ s/_quoted\z//r;
+        my $quoted = $base ne $name && !defined $told->{$name} && defined $told->{$base};
+        my $value  = $quoted ? quoted($pack, $told->{$base}) : $told->{$name};
         my $is_rtl = ($pack->{direction} eq 'rtl') != $inside;
         my $said
             = !defined $value       ? die "missing\n"
             : is_number($value)     ? number($pack, $value)
-            : $name =~ /_quoted\z/ ? isolated($value, $is_rtl)
+            : $quoted               ? isolated($value, $is_rtl)
             :                         isolated(shown($pack, $value), $is_rtl);
         $text .= substr($sentence, $end, $from - $end) . $said;
         $end = $to;
     }
-    $text .= substr $sentence, $end;
-    $text =~ s/%%/%/g if $pack->{slot}[0] =~ /^%/;
-    return $text;
+    return $text . substr $sentence, $end;
 }
 
 sub quoted {
-    my ($pack, %told) = @_;
-    for my $name (grep { defined $told{$_} } keys %told) {
-        my $text = isolated(shown($pack, $told{$name}), $pack->{direction} eq 'rtl');
-        $told{"${name}_quoted"} //= $pack->{quoted} =~ s/\{text\}/$text/r;
-    }
-    return \%told;
+    my ($pack, $value) = @_;
+    my $text = isolated(shown($pack, ref $value eq 'ARRAY' ? shown($pack, $value) : $value), $pack->{direction} eq 'rtl');
+    return $pack->{quoted} =~ s/\{text\}/$text/r;
+}
+
+# A parameter, with a truth value as a `select` asks for it.
+sub yes_or_no {
+    my ($value) = @_;
+    return JSON::PP::is_bool($value) ? $value ? 'yes' : 'no' : $value;
 }
 
 # 2 Which sentence.
@@ -232,8 +308,8 @@ sub say_violation {
         $text      //= $pack->{forms}{$form}{$key}{$code};
         $otherwise //= $found->{otherwise};
     }
-    my %told = %{ $violation->{params} // {} };
-    $told{value} = $field->{secret} ? '•••' : $violation->{value} // 'null' if exists $violation->{value};
+    my %told = map { ($_ => yes_or_no($violation->{params}{$_})) } keys %{ $violation->{params} // {} };
+    $told{value} = $field->{secret} ? '•••' : as_text($violation->{value}) if exists $violation->{value};
     my @names = @{ $field->{positions} // [] };
     for my $at (@open) {
         my ($kind, $value) = @{ $segments[$at] };

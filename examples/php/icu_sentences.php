@@ -18,17 +18,24 @@ final class IcuSentences extends Sentences
     {
         preg_match_all('/\{\s*(\w+)\s*[,}]/u', $sentence, $asked);
         preg_match_all('/\{\s*(\w+_raw)\s*,\s*(?:date|time)\b/u', $sentence, $dated);
+        preg_match_all('/\{\s*(\w+_raw)\s*,\s*select\b/u', $sentence, $selected);
         $this->check($sentence, $told);
         $names = array_values(array_unique($asked[1]));
         $values = [];
         foreach ($names as $at => $name) {
             $raw = str_ends_with($name, '_raw') ? $told[substr($name, 0, -4)] ?? '' : null;
+            // What chooses a case of a select is a text.
+            $raw = $raw === null || (numeric($raw) !== null && !in_array($name, $selected[1], true)) ? $raw : $this->shown($raw);
             $isDate = is_string($raw) && in_array($name, $dated[1], true);
             // A token stands for each text, so that ICU neither reads nor changes it; the text comes when the rest is said.
             $values[$name] = $isDate ? $this->moment($raw) : $raw ?? "\u{E000}$at\u{E001}";
         }
         $message = $this->messages[$sentence] ??= new MessageFormatter($this->pack['icu'], $sentence);
         $said = $message->format($values);
+        preg_match_all('/\{\s*(\w+)_raw\s*,\s*(?:plural|selectordinal)\b/u', $sentence, $counted);
+        foreach ($counted[1] as $name) {
+            $told[$name] = with_decimals($told[$name] ?? null);
+        }
         preg_match_all('/\x{E000}(\d+)\x{E001}/u', $said, $found, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
         [$text, $end] = ['', 0];
         foreach ($found as [[$whole, $at], [$nth]]) {

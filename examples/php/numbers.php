@@ -17,6 +17,41 @@ function digits_of(int|float $value): string
     return str_contains($text, '.') ? rtrim(rtrim($text, '0'), '.') : $text;
 }
 
+/** A number as ECMAScript writes it: with an exponent from 1e21 and below 1e-6. */
+function written_number(int|float $value): string
+{
+    $minus = $value < 0 ? '-' : '';
+    if ($value == 0 || (abs($value) >= 1e-6 && abs($value) < 1e21)) {
+        return $minus . digits_of($value);
+    }
+    preg_match('/^(\d)(?:\.(\d+))?e([+-]\d+)$/i', json_encode(abs($value)), $parts);
+    $rest = rtrim($parts[2] ?? '', '0');
+    return $minus . $parts[1] . ($rest === '' ? '' : ".$rest") . 'e' . $parts[3];
+}
+
+/** The number that a value is, or that a text writes; else null. */
+function numeric(mixed $value): int|float|null
+{
+    if (is_string($value) && preg_match('/^-?\d+(\.\d+)?(e[-+]?\d+)?$/iD', $value) === 1) {
+        return 0 + $value;
+    }
+    return is_int($value) || is_float($value) ? $value : null;
+}
+
+/** A number with three decimals at the most, half to even. */
+function rounded(int|float $value): int|float
+{
+    [, $decimals] = explode('.', digits_of($value)) + [1 => ''];
+    return strlen($decimals) > 3 ? round($value, 3, PHP_ROUND_HALF_EVEN) : $value;
+}
+
+/** What stands in the cases of a plural for its number. */
+function with_decimals(mixed $value): mixed
+{
+    $number = numeric($value);
+    return $number === null ? $value : rounded($number);
+}
+
 /** The plural category by the conditions of the pack (UTS 35 part 3 section 5). */
 function category(int|float $value, array $plurals): string
 {

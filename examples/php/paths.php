@@ -8,6 +8,7 @@ enum Any
 {
     case Element;
     case Key;
+    case Depth;
 }
 
 const BARE_NAME = '/^[^.\[\]"\'*\s\p{Cc}]+$/u';
@@ -15,13 +16,13 @@ const BARE_NAME = '/^[^.\[\]"\'*\s\p{Cc}]+$/u';
 /** The segments of a path or a pattern (2): numbers from 0 for elements, texts for members. */
 function read_path(string $text): array
 {
-    preg_match_all('/\[(?:(\d+)|("(?:[^"\\\\]|\\\\.)*")|\*)\]|\.?([^.\[\]"\'*\s\p{Cc}]+)|\.?\*/u', $text, $found, PREG_SET_ORDER);
+    preg_match_all('/\[(?:(\d+)|("(?:[^"\\\\]|\\\\.)*")|\*)\]|\.\.(?=.)|\.?([^.\[\]"\'*\s\p{Cc}]+)|\.?\*/u', $text, $found, PREG_SET_ORDER);
     return array_map(
         fn (array $one) => match (true) {
             $one[1] !== '' => (int) $one[1],
             $one[2] !== '' => json_decode($one[2]),
             $one[3] !== '' => $one[3],
-            default => $one[0] === '[*]' ? Any::Element : Any::Key,
+            default => ['[*]' => Any::Element, '..' => Any::Depth][$one[0]] ?? Any::Key,
         },
         array_map(fn (array $one) => $one + ['', '', '', ''], $found),
     );
@@ -54,7 +55,10 @@ final class Fields
             foreach (array_reverse($pattern) as $segment) {
                 $node = &$node['to'][self::branch($segment)];
             }
-            $node['end'] = [$key, array_keys(array_filter($pattern, fn (mixed $one) => $one instanceof Any))];
+            // Behind `..` places are counted from the end.
+            $depth = array_search(Any::Depth, $pattern, true);
+            $open = array_keys(array_filter($pattern, fn (mixed $one) => $one === Any::Element || $one === Any::Key));
+            $node['end'] = [$key, array_map(fn (int $at) => $depth !== false && $at > $depth ? $at - count($pattern) : $at, $open)];
             unset($node);
         }
     }
@@ -67,18 +71,19 @@ final class Fields
 
     private function below(array $node, array $segments, int $left): iterable
     {
-        if ($left === 0) {
-            if (isset($node['end'])) {
-                yield $node['end'];
-            }
-            return;
+        if ($left === 0 && isset($node['end'])) {
+            yield $node['end'];
         }
-        $last = $segments[$left - 1];
-        foreach ([$last, is_int($last) ? Any::Element : Any::Key] as $segment) {
+        $last = $segments[$left - 1] ?? null;
+        foreach ($left === 0 ? [] : [$last, is_int($last) ? Any::Element : Any::Key] as $segment) {
             $next = $node['to'][self::branch($segment)] ?? null;
             if ($next !== null) {
                 yield from $this->below($next, $segments, $left - 1);
             }
+        }
+        $next = $node['to'][self::branch(Any::Depth)] ?? null;
+        for ($further = $next === null ? -1 : $left; $further >= 0; $further -= 1) {
+            yield from $this->below($next, $segments, $further);
         }
     }
 

@@ -10,12 +10,33 @@ declare(strict_types=1);
 require_once __DIR__ . '/numbers.php';
 require_once __DIR__ . '/paths.php';
 
+/** Of a list with more entries than the first number so many are named. */
+const MOST_ENTRIES = 20;
+const FEW_ENTRIES = 10;
 const RTL = '\x{590}-\x{8FF}\x{FB1D}-\x{FDFF}\x{FE70}-\x{FEFC}\x{10800}-\x{10FFF}\x{1E800}-\x{1EFFF}';
 
 function as_json(mixed $value): string
 {
     $flags = JSON_UNESCAPED_UNICODE | JSON_UNESCAPED_SLASHES | JSON_UNESCAPED_LINE_TERMINATORS | JSON_THROW_ON_ERROR;
     return json_encode($value, $flags);
+}
+
+/** A value as a text: a text as it is, all else as JSON with a space behind `,` and `:`. */
+function as_text(mixed $value): string
+{
+    return is_string($value) ? $value : spaced($value);
+}
+
+function spaced(mixed $value): string
+{
+    if (is_array($value) && array_is_list($value)) {
+        return '[' . implode(', ', array_map(spaced(...), $value)) . ']';
+    }
+    if (is_array($value) || $value instanceof stdClass) {
+        $members = (array) $value;
+        return '{' . implode(', ', array_map(fn (string|int $key) => as_json((string) $key) . ': ' . spaced($members[$key]), array_keys($members))) . '}';
+    }
+    return is_int($value) || is_float($value) ? written_number($value) : as_json($value);
 }
 
 /** A sentence asks for an argument that the violation does not have. */
@@ -36,7 +57,8 @@ class Sentences
             throw new InvalidArgumentException('this is not a pack of sentences of version 1');
         }
         [$open, $close] = array_map(fn (string $one) => preg_quote($one, '/'), $pack['slot'] ?? ['{', '}']);
-        $this->slot = "/$open(\w+)$close/u";
+        // A per cent sign is doubled where slots begin with one.
+        $this->slot = '/' . (str_starts_with($open, '%') ? '%%|' : '') . "$open(\w+)$close/u";
         foreach ($pack['fields'] as $form => $fields) {
             $this->fields[$form] = new Fields(array_map(strval(...), array_keys($fields)));
         }
@@ -62,9 +84,9 @@ class Sentences
     {
         $code = $violation['as'] ?? $violation['rule'];
         $segments = read_path($violation['path']);
-        $told = $violation['params'] ?? [];
+        $told = array_map(fn (mixed $one) => is_bool($one) ? ($one ? 'yes' : 'no') : $one, $violation['params'] ?? []);
         if (array_key_exists('value', $violation)) {
-            $told['value'] = $violation['value'] ?? 'null';
+            $told['value'] = as_text($violation['value']);
         }
         $fields = $this->fields[$form] ?? throw new InvalidArgumentException("there is no form \"$form\" in the pack");
         $field = $text = $inline = $otherwise = null;
@@ -73,7 +95,7 @@ class Sentences
             if ($field === null) {
                 $field = $found;
                 foreach ($found['positions'] as $n => $name) {
-                    $segment = $segments[$open[$n]];
+                    $segment = $segments[$open[$n] < 0 ? count($segments) + $open[$n] : $open[$n]];
                     $told += [$name => is_int($segment) ? $segment + 1 : $segment];
                 }
                 if (isset($found['secret'], $told['value'])) {
@@ -141,23 +163,45 @@ class Sentences
             $this->others[$locale] ??= new static($this->pack['locales'][$locale] + $this->pack);
             return $this->others[$locale]->said($sentence['sentence'], $told);
         }
-        return $this->fill($sentence, $this->arguments($told));
+        return $this->fill($sentence, $told);
     }
 
-    /** What stands for each name (4); texts in the marks of the language behind `_quoted`. */
-    private function arguments(array $told): array
+    /** What stands for a name (4); behind `_quoted` the text in the marks of the language. */
+    private function argument(string $name, array $told): mixed
     {
-        foreach ($told as $name => $value) {
-            if ($value !== null) {
-                $told += ["{$name}_quoted" => strtr($this->pack['quoted'], ['{text}' => $this->isolated($this->shown($value))])];
-            }
+        $value = $told[preg_replace('/_quoted$/', '', $name)] ?? null;
+        if (isset($told[$name]) || $value === null) {
+            return $told[$name] ?? null;
         }
-        return $told;
+        $text = $this->shown(is_array($value) ? $this->shown($value) : $value);
+        return strtr($this->pack['quoted'], ['{text}' => $this->isolated($text)]);
     }
 
-    private function shown(mixed $value): string
+    /** A list as the language joins it. */
+    private function joined(array $entries): string
     {
-        $text = is_string($value) ? $value : as_json($value);
+        $lists = $this->pack['lists'];
+        $count = count($entries);
+        if ($count > MOST_ENTRIES) {
+            return implode($lists['mark'], [...array_slice($entries, 0, FEW_ENTRIES), "… ({$this->in_digits((string) $count)})"]);
+        }
+        $put = fn (string $pattern, string $one, string $other) => strtr($pattern, ['{0}' => $one, '{1}' => $other]);
+        if ($count < 3) {
+            return $count === 2 ? $put($lists['two'], ...$entries) : $entries[0] ?? '';
+        }
+        $said = $put($lists['end'], ...array_slice($entries, -2));
+        for ($at = $count - 3; $at >= 0; $at -= 1) {
+            $said = $put($lists[$at === 0 ? 'start' : 'middle'], $entries[$at], $said);
+        }
+        return $said;
+    }
+
+    protected function shown(mixed $value): string
+    {
+        if (is_array($value) && array_is_list($value)) {
+            return $this->joined(array_map(fn (mixed $one) => $this->isolated($this->shown(as_text($one))), $value));
+        }
+        $text = as_text($value);
         $text = preg_replace('/[\t\n\v\f\r\x{85}\x{2028}\x{2029}]+/u', ' ', $text);
         $text = preg_replace('/[\p{Cc}\x{61C}\x{200E}\x{200F}\x{202A}-\x{202E}\x{2066}-\x{2069}]/u', '', $text);
         preg_match_all('/\X/u', $text, $letters);
@@ -179,8 +223,13 @@ class Sentences
             array_unshift($groups, substr($whole, -$more));
         }
         $text = implode($numbers['group'], $groups) . ($rest === '' ? '' : $numbers['decimal'] . $rest);
-        preg_match_all('/./u', $numbers['digits'], $digits);
-        return ($value < 0 ? $numbers['minus'] : '') . strtr($text, $digits[0]);
+        return ($value < 0 ? $numbers['minus'] : '') . $this->in_digits($text);
+    }
+
+    private function in_digits(string $text): string
+    {
+        preg_match_all('/./u', $this->pack['numbers']['digits'], $digits);
+        return strtr($text, $digits[0]);
     }
 
     /** The text in an isolate (U+2068, U+2069) where it runs against what is around it (5). */
@@ -201,13 +250,13 @@ class Sentences
     /** What stands in a slot; inside of an isolate the direction is the other one. */
     protected function written(string $name, array $told, string $before): string
     {
-        $value = $told[$name] ?? null;
+        $value = $this->argument($name, $told);
         if (is_int($value) || is_float($value)) {
             return $this->number($value);
         }
         $value ??= throw new Missing($name);
         $inside = substr_count($before, "\u{2068}") > substr_count($before, "\u{2069}");
-        $text = str_ends_with($name, '_quoted') ? $value : $this->shown($value);
+        $text = str_ends_with($name, '_quoted') && !isset($told[$name]) ? $value : $this->shown($value);
         return $this->isolated($text, ($this->pack['direction'] === 'rtl') !== $inside);
     }
 
@@ -215,16 +264,19 @@ class Sentences
     protected function fill(string|array $sentence, array $told): string
     {
         while (is_array($sentence)) {
+            $name = $sentence['plural'] ?? '';
             $sentence = $this->chosen($sentence, $told);
+            $told[$name] = with_decimals($told[$name] ?? null);
         }
         preg_match_all($this->slot, $sentence, $found, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
         [$text, $end] = ['', 0];
-        foreach ($found as [[$whole, $at], [$name]]) {
-            $text .= substr($sentence, $end, $at - $end) . $this->written($name, $told, substr($sentence, 0, $at));
+        foreach ($found as $one) {
+            [$whole, $at] = $one[0];
+            $said = isset($one[1]) ? $this->written($one[1][0], $told, substr($sentence, 0, $at)) : '%';
+            $text .= substr($sentence, $end, $at - $end) . $said;
             $end = $at + strlen($whole);
         }
-        $text .= substr($sentence, $end);
-        return str_starts_with($this->pack['slot'][0], '%') ? strtr($text, ['%%' => '%']) : $text;
+        return $text . substr($sentence, $end);
     }
 
     private function chosen(array $sentence, array $told): string|array
@@ -234,6 +286,11 @@ class Sentences
             return $cases[$told[$sentence['select']] ?? ''] ?? $cases['other'];
         }
         $value = $told[$sentence['plural']] ?? throw new Missing($sentence['plural']);
-        return $cases['=' . ($value < 0 ? '-' : '') . digits_of($value)] ?? $cases[category($value, $this->pack['plurals'])] ?? $cases['other'];
+        $number = numeric($value);
+        if ($number === null) {
+            return $cases['other'];
+        }
+        $exact = '=' . ($number < 0 ? '-' : '') . digits_of($number);
+        return $cases[$exact] ?? $cases[category(rounded($number), $this->pack['plurals'])] ?? $cases['other'];
     }
 }

@@ -74,6 +74,75 @@ const store = (): string =>
     ),
   });
 
+/** Definitions that recur, and fields at any depth. */
+const assembly = (): string =>
+  folderWith({
+    'zeitwort.yaml':
+      'original: en\nlocales: [en, de, ar, pl]\ntexts: [texts/*.json]\nrules: [rules/*]\n',
+    'rules/assembly.schema.json': {
+      $id: 'assembly',
+      required: ['mount'],
+      properties: {
+        mount: { $ref: '#/$defs/Part' },
+        spares: { type: 'array', items: { $ref: '#/$defs/Part' } },
+        byName: { additionalProperties: { $ref: '#/$defs/Part' } },
+        tree: { $ref: '#/$defs/Node' },
+      },
+      $defs: {
+        Part: {
+          type: 'object',
+          title: 'Part',
+          required: ['name'],
+          properties: {
+            name: { type: 'string', title: 'part name', maxLength: 20 },
+            weight: { type: 'number', minimum: 0.5 },
+            parts: { type: 'array', maxItems: 5, items: { $ref: '#/$defs/Part' } },
+          },
+        },
+        Node: {
+          type: 'object',
+          properties: {
+            left: { $ref: '#/$defs/Node' },
+            right: { $ref: '#/$defs/Node' },
+            tags: { type: 'array', items: { type: 'string', minLength: 2 } },
+            more: { additionalProperties: { $ref: '#/$defs/Leaf' } },
+          },
+        },
+        Leaf: {
+          required: ['size'],
+          properties: { size: { type: 'integer', maximum: 7 }, node: { $ref: '#/$defs/Node' } },
+        },
+      },
+    },
+    'rules/survey.yaml': `forms:
+  survey:
+    fields:
+      '..note': { type: string, maxLength: 30 }
+      'areas[*]..code': { type: string, required: true, maxLength: 4 }
+      'areas[*]..rows[*].n': { type: integer, maximum: 4 }
+      '..cells[*]': { type: integer, maximum: 9 }
+`,
+    'texts/en.json': {
+      locale: 'en',
+      fields: {
+        'Part::name': { label: 'name of the part' },
+        'Part::parts[*].weight': {
+          messages: { minimum: 'Part {parts_number} weighs too little: {value} {subject}' },
+        },
+        'mount.name': { label: 'name of the mount' },
+        'spares[*].parts[0].name': { label: 'first name of spare {spares_number}' },
+        '..note': { label: 'the note' },
+      },
+    },
+    'texts/de.json': {
+      locale: 'de',
+      fields: {
+        'Part::name': { label: 'Name des Teils' },
+        'Part::parts[*]': { label: 'Teil {parts_number}' },
+      },
+    },
+  });
+
 function packed(folder: string, ...more: string[]): string {
   for (const what of [['--test-vectors'], ['--sentences', ...more]])
     expect(zeitwort(['pack', ...what, '--out', 'packs'], folder)).toMatchObject({
@@ -129,20 +198,24 @@ const styled = (): string =>
     ),
   });
 
-const classes = folderWith({});
+let compiled: string | undefined;
 const sources = (): string[] =>
   readdirSync(path.join(examples, 'java')).map((file) => path.join(examples, 'java', file));
 const ICU4J = '/usr/share/java/icu4j.jar';
-const compileJava = (): void => {
-  const args = ['-encoding', 'UTF-8', '-Xlint:all', '-cp', ICU4J, '-d', classes, ...sources()];
+/** Compiles the reader in Java once, and returns the folder of its classes. */
+const classes = (): string => {
+  if (compiled !== undefined) return compiled;
+  compiled = folderWith({});
+  const args = ['-encoding', 'UTF-8', '-Xlint:all', '-cp', ICU4J, '-d', compiled, ...sources()];
   expect(run('javac', args)).toBe('');
+  return compiled;
 };
 // PyICU comes with Debian's own Python.
 const READERS: Readonly<Record<string, (packs: string, ...more: string[]) => string>> = {
   python: (packs, ...more) =>
     run('/usr/bin/python3', [path.join(examples, 'python', 'check.py'), packs, ...more]),
   php: (packs, ...more) => run('php', [path.join(examples, 'php', 'check.php'), packs, ...more]),
-  java: (packs, ...more) => run('java', ['-cp', `${classes}:${ICU4J}`, 'Check', packs, ...more]),
+  java: (packs, ...more) => run('java', ['-cp', `${classes()}:${ICU4J}`, 'Check', packs, ...more]),
 };
 /** Written from the specification alone, and so a proof of that. */
 const perl = (packs: string): string =>
@@ -153,11 +226,11 @@ const ALIKE = expect.stringMatching(/^\d{2,5} alike, 0 different\n$/) as unknown
 testWith(...READ)(
   'readers in Python, PHP, Java and Perl say and answer what the program does, whatever stands around places',
   () => {
-    compileJava();
     const all = [
       () => packed(copyOf('observatory')),
       () => packed(store()),
       () => packed(store(), '--placeholder', '%(NAME)s'),
+      () => packed(assembly()),
     ];
     for (const packs of sampled(all).map((make) => make()))
       for (const [name, check] of Object.entries({ ...READERS, perl }))
@@ -169,7 +242,7 @@ testWith(...READ)(
 testWith(...READ)(
   'with an ICU they say the same, and what plain sentences leave out',
   () => {
-    for (const make of sampled([() => copyOf('observatory'), store, styled])) {
+    for (const make of sampled([() => copyOf('observatory'), store, assembly, styled])) {
       const packs = packed(make(), '--format', 'icu');
       for (const [name, check] of Object.entries(READERS))
         expect([name, check(packs, '--icu')]).toEqual([name, ALIKE]);
@@ -218,7 +291,6 @@ const becoming = (): string =>
   });
 
 testWith(...READ)('Python, PHP and Java answer in every shape, as settings have it', () => {
-  compileJava();
   const checks = Object.values(READERS);
   for (const style of sampled(STYLES)) {
     const folder = store();
@@ -376,7 +448,7 @@ testWith(...READ)(
     const port = String(20_000 + (process.pid % 20_000));
     const answers = await Promise.all([
       asked('python3', [path.join(examples, 'python', 'server.py'), packs, '0'], packs),
-      asked('java', ['-cp', classes, 'Server', packs, '0'], packs),
+      asked('java', ['-cp', classes(), 'Server', packs, '0'], packs),
       asked('php', ['-S', `127.0.0.1:${port}`, path.join(examples, 'php', 'server.php')], packs),
     ]);
     const [python] = answers;

@@ -16,6 +16,8 @@ from typing import Any, Union
 #: The version of the format that is read.
 FORMAT = 1
 Path = list[Union[int, str]]
+#: Of a list with more entries than the first number so many are named.
+MOST_ENTRIES, FEW_ENTRIES = 20, 10
 
 RTL = "\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufefc\U00010800-\U00010fff\U0001e800-\U0001efff"
 HAS_RTL = re.compile(f"[{RTL}]")
@@ -27,7 +29,8 @@ PLACES = ("query:", "header:", "cookie:", "path:")
 ISOLATED = re.compile("\u2068[^\u2069]*\u2069")
 BREAKS = re.compile("[\t\n\v\f\r\u0085\u2028\u2029]+")
 UNWANTED = re.compile("[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]")
-SEGMENT = re.compile(r'\[(?:(\d+)|("(?:[^"\\]|\\.)*")|\*)\]|\.?([^.\[\]"\'*\s\x00-\x1f\x7f-\x9f]+)|\.?\*')
+NUMERIC = re.compile(r"-?[0-9]+(?:\.[0-9]+)?(?:[eE][-+]?[0-9]{1,4})?")
+SEGMENT = re.compile(r'\[(?:(\d+)|("(?:[^"\\]|\\.)*")|\*)\]|\.\.(?=.)|\.?([^.\[\]"\'*\s\x00-\x1f\x7f-\x9f]+)|\.?\*')
 
 
 class Open(enum.Enum):
@@ -35,6 +38,7 @@ class Open(enum.Enum):
 
     ELEMENT = "[*]"
     KEY = ".*"
+    DEPTH = ".."
 
 
 def path_of(path: str | Sequence[int | str]) -> Path:
@@ -51,7 +55,7 @@ def read_pattern(text: str) -> list[int | str | Open]:
         if number
         else json.loads(quoted)
         if quoted
-        else name or (Open.ELEMENT if found[0] == "[" else Open.KEY)
+        else name or (Open.ELEMENT if found[0] == "[" else Open.DEPTH if found == ".." else Open.KEY)
         for found, (number, quoted, name) in ((one[0], one.groups()) for one in SEGMENT.finditer(text))
     ]
 
@@ -60,10 +64,56 @@ def is_number(value: object) -> bool:
     return isinstance(value, (int, float, Decimal)) and not isinstance(value, bool)
 
 
+def numeric(value: object) -> int | float | Decimal | None:
+    """The number that a value is, or that a text writes; else None."""
+    if isinstance(value, str) and NUMERIC.fullmatch(value):
+        return Decimal(value)
+    return value if isinstance(value, (int, float, Decimal)) and not isinstance(value, bool) else None
+
+
 def digits_of(value: int | float | Decimal) -> str:
     """The digits of a number without its sign, an exponent or zeros at the end."""
     text = f"{abs(Decimal(str(value))):f}"
     return text.rstrip("0").rstrip(".") if "." in text else text
+
+
+def yes_or_no(value: Any) -> Any:
+    """A parameter, with a truth value as a `select` asks for it."""
+    return ("yes" if value else "no") if isinstance(value, bool) else value
+
+
+def spaced(value: Any) -> str:
+    """JSON with a space behind `,` and `:`; dates as texts, numbers as ECMAScript writes them."""
+    if isinstance(value, (datetime.date, datetime.time)):
+        return value.isoformat()
+    if isinstance(value, Mapping):
+        return f"{{{', '.join(f'{json.dumps(str(key), ensure_ascii=False)}: {spaced(one)}' for key, one in value.items())}}}"
+    if isinstance(value, (list, tuple)):
+        return f"[{', '.join(map(spaced, value))}]"
+    if isinstance(value, (int, float, Decimal)) and not isinstance(value, bool):
+        return written_number(value)
+    return json.dumps(value, ensure_ascii=False, default=str)
+
+
+def written_number(value: int | float | Decimal) -> str:
+    """A number as ECMAScript writes it: with an exponent from 1e21 and below 1e-6."""
+    minus, size = "-" if value < 0 else "", abs(Decimal(str(value)))
+    if size == 0 or Decimal("1e-6") <= size < Decimal("1e21"):
+        return minus + digits_of(value)
+    digits, _, exponent = f"{Decimal(str(value)).normalize():e}".lower().lstrip("-").partition("e")
+    return f"{minus}{digits}e{int(exponent):+d}"
+
+
+def rounded(value: int | float | Decimal) -> int | float | Decimal:
+    """A number with three decimals at the most, half to even."""
+    _, _, decimals = digits_of(value).partition(".")
+    return round(Decimal(str(value)), 3) if len(decimals) > 3 else value
+
+
+def in_cases(value: Any) -> Any:
+    """What stands in the cases of a plural for its number."""
+    number = numeric(value)
+    return value if number is None else rounded(number)
 
 
 def print_path(segments: Sequence[int | str]) -> str:
@@ -89,21 +139,25 @@ class Fields:
             node = self.root.setdefault(place, {})
             for segment in reversed(pattern):
                 node = node.setdefault(segment, {})
-            node[None] = (key, [at for at, one in enumerate(pattern) if isinstance(one, Open)])
+            # Behind `..` places are counted from the end.
+            depth = pattern.index(Open.DEPTH) if Open.DEPTH in pattern else len(pattern)
+            opened = [at for at, one in enumerate(pattern) if one in (Open.ELEMENT, Open.KEY)]
+            node[None] = (key, [at if at < depth else at - len(pattern) for at in opened])
 
     def matching(self, place: str, segments: Path) -> Iterator[tuple[str, list[int]]]:
         """The key and the open places of each field whose pattern matches, in the order of section 2."""
         return self._below(self.root.get(place, {}), segments, len(segments))
 
     def _below(self, node: dict[Any, Any], segments: Path, left: int) -> Iterator[tuple[str, list[int]]]:
-        if left == 0:
-            if None in node:
-                yield node[None]
-            return
-        last = segments[left - 1]
-        for segment in (last, Open.ELEMENT if isinstance(last, int) else Open.KEY):
+        if left == 0 and None in node:
+            yield node[None]
+        last = segments[left - 1] if left else None
+        for segment in (last, Open.ELEMENT if isinstance(last, int) else Open.KEY) if left else ():
             if segment in node:
                 yield from self._below(node[segment], segments, left - 1)
+        if Open.DEPTH in node:
+            for further in range(left, -1, -1):
+                yield from self._below(node[Open.DEPTH], segments, further)
 
 
 class Missing(Exception):
@@ -120,7 +174,8 @@ class Sentences:
         self.others: dict[str, Sentences] = {}
         self.fields = {form: Fields(keys) for form, keys in pack["fields"].items()}
         opened, closed = (re.escape(one) for one in pack.get("slot", "{}"))
-        self.slot = re.compile(rf"{opened}(\w+){closed}")
+        # A per cent sign is doubled where slots begin with one.
+        self.slot = re.compile(rf"{'%%|' if opened.startswith('%') else ''}{opened}(\w+){closed}")
 
     def say(self, form: str, violation: Mapping[str, Any]) -> tuple[str, str | None]:
         """The sentence of a violation, and the text for beside the input or None."""
@@ -139,9 +194,10 @@ class Sentences:
         """The arguments of a violation, its sentence, its text for beside the input, and what stands in (2, 4)."""
         code = violation.get("as") or violation["rule"]
         segments = path_of(violation["path"])
-        told = dict(violation.get("params") or {})
+        told = {name: yes_or_no(value) for name, value in (violation.get("params") or {}).items()}
         if "value" in violation:
-            told["value"] = "null" if violation["value"] is None else violation["value"]
+            value = violation["value"]
+            told["value"] = value if isinstance(value, str) else spaced(value)
         if form not in self.fields:
             raise KeyError(f"there is no form {form!r} in the pack")
         field, text, inline, otherwise = None, None, None, None
@@ -197,27 +253,41 @@ class Sentences:
             if language not in self.others:
                 self.others[language] = type(self)({**self.pack, **self.pack["locales"][language]})
             return self.others[language].said(sentence["sentence"], told)
-        return self.fill(sentence, self.arguments(told))
+        return self.fill(sentence, told)
 
     # Arguments (4)
 
-    def arguments(self, told: Mapping[str, Any]) -> dict[str, Any]:
-        """What stands for each name; texts in the marks of the language behind `_quoted`."""
-        quoted = {
-            f"{name}_quoted": self.pack["quoted"].replace("{text}", self.isolated(self.shown(value)))
-            for name, value in told.items()
-            if value is not None
-        }
-        return {**quoted, **told}
+    def argument(self, name: str, told: Mapping[str, Any]) -> Any:
+        """What stands for a name; behind `_quoted` the text in the marks of the language."""
+        value = told.get(name)
+        base = name.removesuffix("_quoted")
+        if name in told or base == name or told.get(base) is None:
+            return value
+        text = self.shown(self.shown(told[base]) if isinstance(told[base], (list, tuple)) else told[base])
+        return str(self.pack["quoted"]).replace("{text}", self.isolated(text))
 
     def shown(self, value: Any) -> str:
-        if isinstance(value, (datetime.date, datetime.time)):
-            value = value.isoformat()
-        elif not isinstance(value, str):
-            value = json.dumps(value, ensure_ascii=False, default=str)
+        if isinstance(value, (list, tuple)):
+            return self.joined([self.isolated(self.shown(one if isinstance(one, str) else spaced(one))) for one in value])
+        if not isinstance(value, str):
+            value = spaced(value)
         text = UNWANTED.sub("", BREAKS.sub(" ", value))
         longest: int = self.pack["longest"]
         return text if len(text) <= longest else text[: longest - 1].rstrip() + "…"
+
+    def joined(self, entries: list[str]) -> str:
+        """A list as the language joins it."""
+        lists = self.pack["lists"]
+        if len(entries) > MOST_ENTRIES:
+            few: str = lists["mark"].join([*entries[:FEW_ENTRIES], f"… ({self.in_digits(str(len(entries)))})"])
+            return few
+        if len(entries) < 3:
+            pattern: str = lists["two"] if len(entries) == 2 else "{0}"
+            return pattern.format(*entries) if entries else ""
+        said: str = lists["end"].format(*entries[-2:])
+        for at in range(len(entries) - 3, -1, -1):
+            said = lists["middle" if at else "start"].format(entries[at], said)
+        return said
 
     def number(self, value: int | float | Decimal) -> str:
         """A number with the language's digits and marks, thousands set apart as it does."""
@@ -232,8 +302,12 @@ class Sentences:
             groups.insert(0, whole[-more:])
             whole = whole[:-more]
         text: str = numbers["group"].join(groups) + (numbers["decimal"] + rest if rest else "")
-        text = "".join(numbers["digits"][int(one)] if one in "0123456789" else one for one in text)
+        text = self.in_digits(text)
         return f"{numbers['minus']}{text}" if value < 0 else text
+
+    def in_digits(self, text: str) -> str:
+        digits = self.pack["numbers"]["digits"]
+        return "".join(digits[int(one)] if one in "0123456789" else one for one in text)
 
     def isolated(self, text: str, rtl: bool | None = None) -> str:
         """The text in an isolate (U+2068, U+2069) where it runs against what is around it (5)."""
@@ -247,22 +321,25 @@ class Sentences:
 
     def written(self, name: str, told: Mapping[str, Any], before: str) -> str:
         """What stands in a slot; inside of an isolate the direction is the other one."""
-        value = told.get(name)
+        value = self.argument(name, told)
         if value is None:
             raise Missing(name)
         if is_number(value):
             return self.number(value)
         inside = before.count("\u2068") > before.count("\u2069")
-        text = value if name.endswith("_quoted") else self.shown(value)
+        text = value if name.endswith("_quoted") and name not in told else self.shown(value)
         return self.isolated(text, (self.pack["direction"] == "rtl") != inside)
 
     # Cases (3)
 
     def fill(self, sentence: Any, told: Mapping[str, Any]) -> str:
         while not isinstance(sentence, str):
+            name = sentence.get("plural")
             sentence = self.chosen(sentence, told)
-        text = self.slot.sub(lambda found: self.written(found[1], told, sentence[: found.start()]), sentence)
-        return text.replace("%%", "%") if self.pack["slot"][0].startswith("%") else text
+            told = {**told, name: in_cases(told.get(name))} if name else told
+        return self.slot.sub(
+            lambda found: self.written(found[1], told, sentence[: found.start()]) if found[1] else "%", sentence
+        )
 
     def chosen(self, sentence: Mapping[str, Any], told: Mapping[str, Any]) -> Any:
         cases = sentence["cases"]
@@ -271,8 +348,11 @@ class Sentences:
         value = told.get(sentence["plural"])
         if value is None:
             raise Missing(sentence["plural"])
-        exact = f"={'-' if value < 0 else ''}{digits_of(value)}"
-        return cases[exact] if exact in cases else cases.get(self.category(value), cases["other"])
+        number = numeric(value)
+        if number is None:
+            return cases["other"]
+        exact = f"={'-' if number < 0 else ''}{digits_of(number)}"
+        return cases[exact] if exact in cases else cases.get(self.category(rounded(number)), cases["other"])
 
     def category(self, value: int | float | Decimal) -> str:
         """The plural category by the conditions of the pack (UTS 35 part 3 section 5)."""

@@ -1,6 +1,7 @@
 import type { ShapeOptions } from '../body/shapes/shape.js';
 import { PLURAL_RULES } from '../locale/plural-rules.js';
 import type { Locale } from '../locale/tag.js';
+import { formattersOf } from '../message/formatters.js';
 import { EXACT } from '../message/number-options.js';
 import type { PackStyle } from './pack.js';
 
@@ -29,6 +30,16 @@ export interface PlainNumbers {
   readonly least: number;
 }
 
+/** How a language joins a list: the patterns of CLDR for `or`, with `{0}` and `{1}`. */
+export interface PlainLists {
+  readonly two: string;
+  readonly start: string;
+  readonly middle: string;
+  readonly end: string;
+  /** What stands between the entries where only the first are named. */
+  readonly mark: string;
+}
+
 /** Shared by all rules of a field. */
 export interface PlainField {
   /** The names of the numbers and keys that its path leaves open, from the outside. */
@@ -52,6 +63,7 @@ export type ByField<T> = Readonly<Record<string, Readonly<Record<string, T>>>>;
 export interface PlainLanguage {
   readonly direction: 'ltr' | 'rtl';
   readonly numbers: PlainNumbers;
+  readonly lists: PlainLists;
   /** A text in the marks of the language, around `{text}`. */
   readonly quoted: string;
   /**
@@ -152,10 +164,42 @@ export function numbersOf(locale: Locale): PlainNumbers {
     digits: Array.from({ length: 10 }, (_unused, n) => digit.format(n)).join(''),
     group: of('group'),
     decimal: of('decimal'),
-    minus: of('minusSign'),
+    // In scripts from the right a mark of direction stands before the sign.
+    minus: parts
+      .slice(
+        0,
+        parts.findIndex(({ type }) => type === 'integer'),
+      )
+      .map(({ value }) => value)
+      .join(''),
     sizes: [groups.at(-1) ?? 3, groups.at(-2) ?? 3],
     // CLDR's minimumGroupingDigits: in some languages 1234 stays whole.
     least: format.formatToParts(1234).some(({ type }) => type === 'group') ? 1 : 2,
+  };
+}
+
+/** Returns how a locale joins a list. */
+export function listsOf(locale: Locale): PlainLists {
+  const format = new Intl.ListFormat(locale, { type: 'disjunction' });
+  const entries = ['0', '1', '2', '3'];
+  const literals = (count: number): string[] => {
+    const found: string[] = [];
+    let last = '';
+    for (const { type, value } of format.formatToParts(entries.slice(0, count))) {
+      if (type === 'element') found.push(last);
+      last = type === 'literal' ? value : '';
+    }
+    return [...found, last];
+  };
+  const pattern = (between = '', behind = ''): string => `{0}${between}{1}${behind}`;
+  const [, two, behindTwo] = literals(2);
+  const [, start, middle, end, behind] = literals(4);
+  return {
+    two: pattern(two, behindTwo),
+    start: pattern(start),
+    middle: pattern(middle),
+    end: pattern(end, behind),
+    mark: formattersOf(locale).trail(['', '']),
   };
 }
 

@@ -10,7 +10,6 @@ import { formattersOf } from '../message/formatters.js';
 import { saidOf } from '../message/compile.js';
 import { walk, type Message, type MessageNode } from '../message/tree.js';
 import {
-  ANY_DEPTH,
   ANY_ELEMENT,
   ANY_KEY,
   isSharedRoot,
@@ -30,6 +29,7 @@ import { sampleViolation } from '../violation/samples.js';
 import { declaredBy, Sentences } from '../violation/sentence.js';
 import { said, type Speech, Words } from '../violation/words.js';
 import {
+  listsOf,
   numbersOf,
   type ByField,
   type PlainField,
@@ -40,6 +40,7 @@ import {
   type PlainSettings,
   type SentencePack,
 } from './plain.js';
+import { fieldPlaces, type FieldPlaces } from './places.js';
 import { narrowerPatterns } from './written-at.js';
 import { NotSimple, type SentenceWriter } from './writers.js';
 import { keyed } from '../base/keyed.js';
@@ -58,6 +59,12 @@ export interface SentenceSource {
   readonly options: AnswerOptions;
   readonly settings: PlainSettings;
 }
+
+const isSame = (one: Unsimple, other: Unsimple): boolean =>
+  one.form === other.form &&
+  one.path === other.path &&
+  one.code === other.code &&
+  one.why === other.why;
 
 /** Where a field is found in a pack: `query:dryRun` for what is not of the body. */
 export const fieldKey = (pattern: Pattern, part: Field['in']): string =>
@@ -112,9 +119,8 @@ export class SentencePacker {
     return pattern.map((segment, at) => {
       if (segment === ANY_ELEMENT) return base + at - 1;
       if (segment === ANY_KEY) return keyMark(at);
-      if (segment === ANY_DEPTH || isSharedRoot(segment))
-        throw new NotSimple('it stands at any depth');
-      return segment;
+      // What is above, nobody knows: a text that names it differs from base to base.
+      return typeof segment === 'symbol' ? `\uE003${base}` : segment;
     });
   }
 
@@ -199,6 +205,7 @@ export class SentencePacker {
     return {
       direction: directionOf(locale),
       numbers: numbersOf(locale),
+      lists: listsOf(locale),
       quoted,
       ...this.writer.language(locale),
     };
@@ -217,7 +224,8 @@ export class SentencePacker {
       this.counted(made);
     } catch (error) {
       if (!(error instanceof NotSimple)) throw error;
-      this.unsimple.push({ ...about, why: error.message });
+      const left = { ...about, why: error.message };
+      if (!this.unsimple.some((one) => isSame(one, left))) this.unsimple.push(left);
     }
   }
 
@@ -335,6 +343,23 @@ export class SentencePacker {
     };
   }
 
+  /** Lists the keys of a field in the pack, each with the pattern that is spoken of. */
+  private spokenPlaces(
+    form: Form,
+    { exact, anywhere }: FieldPlaces,
+    part: Field['in'],
+  ): (readonly [key: string, pattern: Pattern])[] {
+    const keyOf = (pattern: Pattern): string => fieldKey(pattern, part);
+    return [
+      ...exact.flatMap((place) =>
+        [place, ...narrowerPatterns(this.source.texts, form.id, place)].map(
+          (pattern) => [keyOf(pattern), pattern] as const,
+        ),
+      ),
+      ...anywhere.map(([key, pattern]) => [keyOf(key), pattern] as const),
+    ];
+  }
+
   private form(
     form: Form,
   ): [ByField<PlainSentence>, ByField<PlainInline>, Record<string, PlainField>] {
@@ -344,19 +369,19 @@ export class SentencePacker {
     const whole: Record<string, ByCode> = keyed();
     const inlines: Record<string, Record<string, PlainInline>> = keyed();
     const fields: Record<string, PlainField> = keyed();
-    for (const field of form.fields) {
-      for (const pattern of [
-        field.pattern,
-        ...narrowerPatterns(this.source.texts, form.id, field.pattern),
-      ]) {
+    const placesOf = fieldPlaces(form);
+    for (const field of form.fields)
+      for (const [key, pattern] of this.spokenPlaces(form, placesOf(field), field.in)) {
         const own: [ByCode, Record<string, PlainInline>] = [{}, {}];
-        for (const use of field.uses) this.use(index, [words, sentences], pattern, field, use, own);
-        const key = fieldKey(pattern, field.in);
+        // What is declared for a place itself goes before what its definition says there.
+        const isOwn = pattern === field.pattern;
+        for (const use of field.uses)
+          if (isOwn || !Object.hasOwn(whole[key] ?? {}, codeOf(use)))
+            this.use(index, [words, sentences], pattern, field, use, own);
         fields[key] ??= this.field(index, words, pattern, field);
         if (Object.keys(own[0]).length > 0) whole[key] = { ...whole[key], ...own[0] };
         if (Object.keys(own[1]).length > 0) inlines[key] = { ...inlines[key], ...own[1] };
       }
-    }
     return [whole, inlines, fields];
   }
 
@@ -365,23 +390,29 @@ export class SentencePacker {
     const index = new FormIndex(form);
     const words = new Words(this.source.texts, index);
     const found: Record<string, Record<string, PlainProblem>> = keyed();
-    for (const { pattern, in: part, uses } of form.fields)
-      for (const use of uses) {
-        const { problem, rule } = use;
-        if (problem === undefined || !this.source.options.statuses.has(problem)) continue;
-        const path = fieldKey(pattern, part);
-        const code = codeOf(use);
-        const spoken: Record<string, PlainSentence> = keyed();
-        const texts = this.source.texts.problem(form.id, problem, this.locale);
-        for (const [name, entry] of Object.entries(texts)) {
-          if (!entry || entry.signature.names.size === 0) continue;
-          const speech = { ...this.speech, sentence: this.writtenIn(entry) };
-          const setting = { form: index, pattern, part, rule, use, words, speech };
-          const about = { form: form.id, path, code: `${problem} ${name}` };
-          this.keep(spoken, name, about, () => this.sentence(entry, setting));
-        }
-        (found[path] ??= keyed())[code] ??= { problem, ...spoken };
+    const placesOf = fieldPlaces(form);
+    const all = form.fields.flatMap((field) => {
+      const { in: part, uses } = field;
+      const { exact, anywhere } = placesOf(field);
+      const places = [...exact.map((pattern) => [pattern, pattern] as const), ...anywhere];
+      return places.flatMap(([key, pattern]) => uses.map((use) => ({ key, pattern, part, use })));
+    });
+    for (const { key, pattern, part, use } of all) {
+      const { problem, rule } = use;
+      if (problem === undefined || !this.source.options.statuses.has(problem)) continue;
+      const path = fieldKey(key, part);
+      const code = codeOf(use);
+      const spoken: Record<string, PlainSentence> = keyed();
+      const texts = this.source.texts.problem(form.id, problem, this.locale);
+      for (const [name, entry] of Object.entries(texts)) {
+        if (!entry || entry.signature.names.size === 0) continue;
+        const speech = { ...this.speech, sentence: this.writtenIn(entry) };
+        const setting = { form: index, pattern, part, rule, use, words, speech };
+        const about = { form: form.id, path, code: `${problem} ${name}` };
+        this.keep(spoken, name, about, () => this.sentence(entry, setting));
       }
+      (found[path] ??= keyed())[code] ??= { problem, ...spoken };
+    }
     return found;
   }
 

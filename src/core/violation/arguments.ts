@@ -215,9 +215,9 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
         : valueText(value, speech.shorten, path, form.gate(path, part));
   },
   actual:
-    () =>
-    ({ value }, params) =>
-      params.actual ?? measured(value),
+    (setting) =>
+    ({ value }, params, path) =>
+      loosely(params.actual, setting, path) ?? measured(value),
   // What a client calls a member of something secret is as secret as what is in it.
   name: (setting) =>
     setting.form.isSecretAt(setting.pattern, setting.part)

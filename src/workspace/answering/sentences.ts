@@ -92,13 +92,14 @@ const under = (group: string, members: Readonly<Record<string, unknown>>): [stri
 
 /** Returns the lines about a language. */
 function languageLines(
-  { direction, quoted, numbers, plurals = {} }: PlainLanguage,
+  { direction, quoted, numbers, lists, plurals = {} }: PlainLanguage,
   group: (name: string) => string,
 ): [string, string][] {
   const { sizes, ...marks } = numbers;
   return [
     ...under(group('pack'), { direction, quoted }),
     ...under(group('number'), { ...marks, sizes: sizes.join(' ') }),
+    ...under(group('list'), { ...lists }),
     ...under(group('plural'), plurals),
   ];
 }

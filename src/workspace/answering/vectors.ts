@@ -1,12 +1,16 @@
 import { isDeepStrictEqual } from 'node:util';
-import { samplePathIn } from '../../core/rules/sample-path.js';
+import { fieldPlaces } from '../../core/pack/places.js';
+import { printPath, samplePath } from '../../core/path/path.js';
 import { answerProblem, answerViolations, type Answer } from '../../core/body/answer.js';
 import { SHAPES } from '../../core/body/shapes/shapes.js';
+import { VOCABULARY } from '../../core/rules/vocabulary.js';
 import { rowsOf } from '../../core/check/subject/context.js';
 import type { Locale } from '../../core/locale/tag.js';
+import { walk, type Message } from '../../core/message/tree.js';
 
 import { compareRanks } from '../../core/rules/form-index.js';
-import { sampleViolation } from '../../core/violation/samples.js';
+import { FOUND, sampleViolation } from '../../core/violation/samples.js';
+import type { Sentences } from '../../core/violation/sentence.js';
 import type { Violation } from '../../core/rules/violation.js';
 import { answerOptions, bodyStyle, sentencesOf } from './answering.js';
 import { ownShapes } from './packs.js';
@@ -71,12 +75,110 @@ const SAMPLES: Readonly<Record<string, readonly Readonly<Record<string, unknown>
 
 function violationsOf(workspace: Workspace, form: string): Violation[] {
   const index = workspace.form(form);
+  const placesOf = fieldPlaces(index.form);
   return rowsOf([index.form]).flatMap(({ field, use }) => {
-    const path = samplePathIn(index.form, field.pattern, field.in);
+    const { exact } = placesOf(field);
+    // Of the places of a definition the nearest, and one inside of others.
+    const paths = [exact.at(0), exact.at(-1)].flatMap((pattern) =>
+      pattern ? [samplePath(pattern)] : [],
+    );
     // Another element shows whether numbers are counted right, also in another plural.
-    const later = path.map((segment) => (typeof segment === 'number' ? segment + 20 : segment));
-    const paths = path.some((segment) => typeof segment === 'number') ? [path, later] : [path];
-    return paths.map((at) => sampleViolation(field, use, at));
+    const later = paths.map((path) =>
+      path.map((segment) => (typeof segment === 'number' ? segment + 20 : segment)),
+    );
+    const all = new Map([...paths, ...later].map((path) => [printPath(path), path]));
+    return [...all.values()].map((path) => sampleViolation(field, use, path));
+  });
+}
+
+/** What a client may send, or a backend report, of all types. */
+const VALUES: readonly unknown[] = [
+  'x'.repeat(300),
+  'two\nlines\u2028\tand more',
+  '\u202Eback\u2069 \u0007\u0085\u00AD',
+  'ليلى',
+  'λ (ליל) 5',
+  '2027-03-09',
+  '-5',
+  '+5 %',
+  '{value} <NAME> %(value)s %%',
+  '<b>"&amp;\' \\ \u007F',
+  '',
+  ' ',
+  0,
+  7,
+  -1234.5,
+  1000,
+  12345678.0625,
+  0.1234567,
+  1e-7,
+  1e21,
+  2 ** 53 + 2,
+  true,
+  false,
+  null,
+  [],
+  [1, 'a', null, [2.5]],
+  ['one'],
+  // Not every language keeps the order of members.
+  { 'b "c"': [true, '\u2028', { a: 1 }] },
+];
+
+/**
+ * Returns whether an argument may have a value: what the vocabulary finds has its type, and what is
+ * counted or written in a style is a number.
+ */
+function mayBe(name: string, tree: Message): (value: unknown) => boolean {
+  const kinds = new Set<string>();
+  walk(tree, (node) => {
+    if ('name' in node && node.name === name) kinds.add(node.kind);
+  });
+  if (kinds.has('date') || kinds.has('time')) return () => false;
+  const isNumber = ['plural', 'selectordinal', 'number'].some((kind) => kinds.has(kind));
+  // Packs write `#` and the argument itself in one way, which differ behind the third decimal.
+  const isBoth = isNumber && kinds.has('argument');
+  if (isNumber || (FOUND.has(name) && name !== 'name'))
+    return (value) => typeof value === 'number' && (!isBoth || Number.isInteger(value * 1000));
+  return name === 'name' ? (value) => typeof value === 'string' : () => true;
+}
+
+/**
+ * Returns violations with values of all types: for each argument of sentences that only a request
+ * has, the first violation that tells it, once with each value.
+ */
+function valueVectors(
+  workspace: Workspace,
+  forms: readonly string[],
+  locale: Locale,
+): SentenceVector[] {
+  const asked = new Set<string>();
+  return forms.flatMap((form) => {
+    const sentences = sentencesOf(workspace, workspace.form(form));
+    return violationsOf(workspace, form).flatMap((violation) => {
+      const { case: saidCase } = sentences.say(violation, locale, true);
+      const { spoken } = saidCase;
+      const names = [...(spoken?.signature.names ?? [])].map((name) =>
+        name.replace(/_quoted$/, ''),
+      );
+      return names.flatMap((name) => {
+        const isTold =
+          name === 'value' ||
+          FOUND.has(name) ||
+          (!VOCABULARY.has(violation.rule) && Object.hasOwn(violation.params ?? {}, name));
+        if (asked.has(name) || !isTold) return [];
+        asked.add(name);
+        return VALUES.filter(mayBe(name, spoken?.tree ?? [])).map((value) =>
+          vectorOf(
+            sentences,
+            form,
+            name === 'value'
+              ? { ...violation, value }
+              : { ...violation, params: { ...violation.params, [name]: value } },
+            locale,
+          ),
+        );
+      });
+    });
   });
 }
 
@@ -93,18 +195,27 @@ function sentenceVectors(workspace: Workspace, form: string, locale: Locale): Se
     ...(as === undefined ? {} : { as }),
   }));
   const unlike = (one: Violation, at: number): boolean => !isDeepStrictEqual(one, all[at]);
-  return [...all, ...bare.filter(unlike)].map((violation): SentenceVector => {
-    const { text, inline, case: saidCase } = sentences.say(violation, locale, true);
-    const names = [...(saidCase.spoken?.signature.names ?? [])];
-    const args = sentences.argumentsFor(violation, names, locale);
-    return {
-      form,
-      violation: clean(violation),
-      arguments: clean(args),
-      sentence: text,
-      ...(inline === undefined ? {} : { inline }),
-    };
-  });
+  return [...all, ...bare.filter(unlike)].map((violation) =>
+    vectorOf(sentences, form, violation, locale),
+  );
+}
+
+function vectorOf(
+  sentences: Sentences,
+  form: string,
+  violation: Violation,
+  locale: Locale,
+): SentenceVector {
+  const { text, inline, case: saidCase } = sentences.say(violation, locale, true);
+  const names = [...(saidCase.spoken?.signature.names ?? [])];
+  const args = sentences.argumentsFor(violation, names, locale);
+  return {
+    form,
+    violation: clean(violation),
+    arguments: clean(args),
+    sentence: text,
+    ...(inline === undefined ? {} : { inline }),
+  };
 }
 
 const written = (
@@ -178,7 +289,10 @@ export function makeVectors(
       locales.map((locale) => [
         locale,
         {
-          sentences: forms.flatMap((form) => sentenceVectors(workspace, form, locale)),
+          sentences: [
+            ...forms.flatMap((form) => sentenceVectors(workspace, form, locale)),
+            ...valueVectors(workspace, forms, locale),
+          ],
           bodies: forms.flatMap((form) => bodyVectors(workspace, form, locale)),
           problems: problemVectors(workspace, locale),
         },
