@@ -38,9 +38,12 @@ final class Check {
   @SuppressWarnings("unchecked")
   public static void main(String[] args) throws Exception {
     Path folder = Path.of(args[0]);
-    for (var language : ((Map<String, Map<?, ?>>) read(folder.resolve("vectors.json")).get("locales")).entrySet()) {
+    Map<?, ?> vectors = read(folder.resolve("vectors.json"));
+    Map<?, ?> settings = Map.of();
+    for (var language : ((Map<String, Map<?, ?>>) vectors.get("locales")).entrySet()) {
       String locale = language.getKey();
       Sentences sentences = opened(folder, locale, args.length > 1);
+      settings = (Map<?, ?>) sentences.pack.get("settings");
       for (var one : list(language.getValue(), "sentences")) {
         Map<?, ?> violation = (Map<?, ?>) one.get("violation");
         Sentences.Said said = sentences.say((String) one.get("form"), violation);
@@ -61,6 +64,8 @@ final class Check {
           if (one.get(group) instanceof Map<?, ?> wanted) shapes(sentences, answer, wanted, locale + " " + one.get("form"));
       }
     }
+    for (var one : list(vectors, "languages"))
+      compare("Accept-Language: " + one.get("header"), Languages.preferred((String) one.get("header"), settings), one.get("language"));
     differences.stream().limit(10).forEach(System.err::println);
     System.out.println(alike + " alike, " + differences.size() + " different");
     System.exit(differences.isEmpty() ? 0 : 1);

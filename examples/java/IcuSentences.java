@@ -18,7 +18,7 @@ import java.util.regex.Pattern;
 
 /**
  * Says violations in words from a pack of ICU messages (`zeitwort pack --sentences --format icu`), with ICU4J. Written from
- * docs/reference/packs.md section 8. All but the messages themselves is as in plain sentences.
+ * docs/reference/packs.md section 9. All but the messages themselves is as in plain sentences.
  */
 final class IcuSentences extends Sentences {
   private static final Pattern ASKED = Pattern.compile("\\{\\s*(\\w+)\\s*[,}]");

@@ -30,6 +30,7 @@ class Sentences {
   private static final String SIGN = "[^\\p{L}\\p{Nd}\\p{Co}\\p{IsWhite_Space}()" + RTL + "]";
   private static final Pattern SIGNED = Pattern.compile("\\p{Nd}" + SIGN + "|" + SIGN + "\\p{Nd}");
   private static final Pattern NO_DIGIT = Pattern.compile("\\P{Nd}");
+  private static final Pattern LONE = Pattern.compile("\\p{Cs}");
   private static final Pattern BREAKS = Pattern.compile("[\t\n\u000B\f\r\\u0085\\u2028\\u2029]+");
   private static final Pattern UNWANTED = Pattern.compile("[\\p{Cc}\\u061C\\u200E\\u200F\\u202A-\\u202E\\u2066-\\u2069]");
 
@@ -218,7 +219,7 @@ class Sentences {
   final String shown(Object value) {
     if (value instanceof List<?> entries) return joined(entries.stream().map(one -> isolated(shown(asText(one)), rtl)).toList());
     String text = asText(value);
-    text = UNWANTED.matcher(BREAKS.matcher(text).replaceAll(" ")).replaceAll("");
+    text = UNWANTED.matcher(BREAKS.matcher(LONE.matcher(text).replaceAll("\uFFFD")).replaceAll(" ")).replaceAll("");
     List<String> letters = Pattern.compile("\\X").matcher(text).results().map(found -> found.group()).toList();
     int longest = ((Number) pack.get("longest")).intValue();
     return letters.size() <= longest ? text : String.join("", letters.subList(0, longest - 1)).stripTrailing() + "…";

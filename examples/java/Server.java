@@ -11,7 +11,6 @@ import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
-import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.concurrent.Executors;
@@ -37,15 +36,9 @@ final class Server {
     }
   }
 
-  /** The language that a client likes best (RFC 9110 section 12.5.4, lookup of RFC 4647). */
   private Sentences preferred(String header) {
-    try {
-      List<Locale.LanguageRange> ranges = Locale.LanguageRange.parse(header == null || header.isBlank() ? "*" : header);
-      String found = Locale.lookupTag(ranges, languages.keySet());
-      return languages.get(found == null ? "en" : found);
-    } catch (IllegalArgumentException error) {
-      return languages.get("en");
-    }
+    Map<?, ?> settings = (Map<?, ?>) languages.values().iterator().next().pack.get("settings");
+    return languages.get(Languages.preferred(header, settings));
   }
 
   private static boolean isDate(String text) {

@@ -5,6 +5,7 @@ declare(strict_types=1);
 /* Holds a reader against the vectors: php check.php FOLDER [--icu], where `zeitwort pack --sentences` and `--test-vectors` wrote. */
 
 require_once __DIR__ . '/bodies.php';
+require_once __DIR__ . '/languages.php';
 
 $folder = $argv[1];
 $icu = in_array('--icu', $argv, true);
@@ -21,7 +22,8 @@ $compare = function (string $about, mixed $found, mixed $wanted) use (&$alike, &
         $differences[] = "$about:\n  " . as_json($found) . "\n  " . as_json($wanted);
     }
 };
-foreach ($read('vectors.json')['locales'] as $locale => $wanted) {
+$vectors = $read('vectors.json');
+foreach ($vectors['locales'] as $locale => $wanted) {
     $sentences = $icu ? new IcuSentences($read("$locale.icu.json")) : new Sentences($read("$locale.sentences.json"));
     foreach ($wanted['sentences'] as $one) {
         [$text, $inline] = $sentences->say($one['form'], $one['violation']);
@@ -43,6 +45,9 @@ foreach ($read('vectors.json')['locales'] as $locale => $wanted) {
             $compare("$locale {$one['form']} as $shape", body($sentences, $answer, $shape)[1], $text);
         }
     }
+}
+foreach ($vectors['languages'] as ['header' => $header, 'language' => $language]) {
+    $compare("Accept-Language: $header", preferred($header, $sentences->pack['settings']), $language);
 }
 if ($differences !== []) {
     fwrite(STDERR, implode("\n", array_slice($differences, 0, 10)) . "\n");

@@ -4,7 +4,7 @@ declare(strict_types=1);
 
 /*
  * Says violations in words from a pack of ICU messages (`zeitwort pack --sentences --format icu`), with the extension intl.
- * Written from docs/reference/packs.md section 8. All but the messages themselves is as in plain sentences.
+ * Written from docs/reference/packs.md section 9. All but the messages themselves is as in plain sentences.
  */
 
 require_once __DIR__ . '/sentences.php';

@@ -8,30 +8,9 @@ declare(strict_types=1);
  */
 
 require_once __DIR__ . '/bodies.php';
+require_once __DIR__ . '/languages.php';
 
 const LARGEST = 64 * 1024;
-
-/** The language that a client likes best (RFC 9110 section 12.5.4, lookup of RFC 4647). */
-function preferred(string $header, array $offered, string $otherwise): string
-{
-    $ranges = [];
-    foreach (explode(',', $header) as $part) {
-        if (preg_match('/^\s*([\w-]+)\s*(?:;\s*q=(\d(?:\.\d{0,3})?)\s*)?$/', $part, $found) === 1) {
-            $ranges[$found[1]] = (float) ($found[2] ?? 1);
-        }
-    }
-    arsort($ranges);
-    foreach (array_filter($ranges) as $tag => $quality) {
-        for (; $tag !== ''; $tag = substr($tag, 0, (int) strrpos($tag, '-'))) {
-            foreach ($offered as $locale) {
-                if (strcasecmp($locale, $tag) === 0) {
-                    return $locale;
-                }
-            }
-        }
-    }
-    return $otherwise;
-}
 
 function is_date(string $text): bool
 {
@@ -92,10 +71,10 @@ function answer(Sentences $sentences): array
 }
 
 ini_set('display_errors', '0');
-$offered = array_map(fn (string $file) => basename($file, '.sentences.json'), glob(getenv('PACKS') . '/*.sentences.json'));
-$locale = preferred($_SERVER['HTTP_ACCEPT_LANGUAGE'] ?? '', $offered, 'en');
-$pack = json_decode(file_get_contents(getenv('PACKS') . "/$locale.sentences.json"), true, flags: JSON_THROW_ON_ERROR);
-$sentences = new Sentences($pack);
+$read = fn (string $file): array => json_decode(file_get_contents($file), true, flags: JSON_THROW_ON_ERROR);
+$any = $read(glob(getenv('PACKS') . '/*.sentences.json')[0]);
+$locale = preferred($_SERVER['HTTP_ACCEPT_LANGUAGE'] ?? '', $any['settings']);
+$sentences = new Sentences($read(getenv('PACKS') . "/$locale.sentences.json"));
 try {
     $answer = answer($sentences);
 } catch (Throwable $error) { // whatever it is, a client is told nothing of it

@@ -4,14 +4,14 @@ import json
 import pathlib
 import sys
 
-from error_texts import Sentences, body, fields_answer, problem_answer
+from error_texts import Sentences, body, fields_answer, preferred, problem_answer
 
 folder = pathlib.Path(sys.argv[1])
 with_icu = "--icu" in sys.argv
 if with_icu:
     from error_texts.icu_sentences import IcuSentences
-vectors = json.loads((folder / "vectors.json").read_text("utf-8"))["locales"]
-alike, differences = 0, []
+vectors = json.loads((folder / "vectors.json").read_text("utf-8"))
+packs, alike, differences = {}, 0, []
 
 
 def compare(about, found, wanted):
@@ -22,9 +22,10 @@ def compare(about, found, wanted):
         differences.append(f"{about}:\n  {found}\n  {wanted}")
 
 
-for locale, wanted in vectors.items():
+for locale, wanted in vectors["locales"].items():
     file = folder / f"{locale}.{'icu' if with_icu else 'sentences'}.json"
     sentences = (IcuSentences if with_icu else Sentences)(json.loads(file.read_text("utf-8")))
+    packs[locale] = sentences
     for one in wanted["sentences"]:
         found, inline = sentences.say(one["form"], one["violation"])
         about = f"{locale} {one['form']} {one['violation']['path']} {one['violation']['rule']}"
@@ -40,6 +41,9 @@ for locale, wanted in vectors.items():
         compare(f"{locale} {one['form']} status", answer["status"], one["status"])
         for shape, text in {**one["bodies"], **one.get("own", {})}.items():
             compare(f"{locale} {one['form']} as {shape}", body(sentences, answer, shape)[1], text)
+
+for one in vectors["languages"]:
+    compare(f"Accept-Language: {one['header'][:80]}", preferred(one["header"], packs), one["language"])
 
 print("\n".join(differences[:10]), file=sys.stderr) if differences else None
 print(f"{alike} alike, {len(differences)} different")

@@ -47,7 +47,7 @@ class Handler(BaseHTTPRequestHandler):
     languages = {}
 
     def sentences(self):
-        locale = preferred(self.headers.get("Accept-Language"), self.languages, "en")
+        locale = preferred(self.headers.get("Accept-Language"), self.languages)
         return locale, self.languages[locale]
 
     def answer(self, status, text, media="application/json", **headers):

@@ -1,6 +1,6 @@
 """Says violations in words from a pack of ICU messages (`zeitwort pack --sentences --format icu`), with PyICU.
 
-Written from docs/reference/packs.md section 8. All but the messages themselves is as in plain sentences.
+Written from docs/reference/packs.md section 9. All but the messages themselves is as in plain sentences.
 """
 
 from __future__ import annotations

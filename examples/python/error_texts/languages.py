@@ -5,11 +5,13 @@ from __future__ import annotations
 import json
 import pathlib
 import re
-from collections.abc import Iterable
+from collections.abc import Iterator, Mapping
 
 from .sentences import Sentences
 
-WEIGHT = re.compile(r"\s*q=(0(?:\.\d{0,3})?|1(?:\.0{0,3})?)\s*", re.IGNORECASE)
+RANGE = re.compile(r"\s*(\*|[a-z0-9]+(?:-[a-z0-9*]+)*)\s*(?:;\s*q=(0(?:\.\d{0,3})?|1(?:\.0{0,3})?)\s*)?", re.IGNORECASE)
+#: Longer headers are no preference of anyone.
+LONGEST = 1024
 
 
 def load(folder: str | pathlib.Path) -> dict[str, Sentences]:
@@ -18,28 +20,40 @@ def load(folder: str | pathlib.Path) -> dict[str, Sentences]:
     return {pack["locale"]: Sentences(pack) for pack in packs}
 
 
-def preferred(header: str | None, offered: Iterable[str], otherwise: str) -> str:
-    """The language that a client likes best (RFC 9110 section 12.5.4, lookup of RFC 4647).
+def preferred(header: str | None, packs: Mapping[str, Sentences]) -> str:
+    """The language that a client likes best (section 7), of those that there are packs of."""
+    settings = next(iter(packs.values())).pack["settings"]
+    locales: list[str] = [one for one in (settings["original"], *settings["locales"]) if one in packs]
+    offered = {locale.lower(): locale for locale in locales}
+    found = (RANGE.fullmatch(part) for part in (header or "")[:LONGEST].split(","))
+    ranges = [(one[1].lower(), float(one[2] or 1)) for one in found if one]
+    wanted = [tag for tag, weight in sorted(ranges, key=lambda one: -one[1]) if weight > 0]
+    refused = [tag for tag, weight in ranges if weight == 0]
 
-    A range of weight 0 refuses its language; where nothing else fits, `otherwise` is spoken in any case.
-    """
-    known = {locale.lower(): locale for locale in offered}
-    wanted: list[tuple[float, str]] = []
-    refused: set[str] = set()
-    for part in (header or "").split(","):
-        tag, _, parameters = part.strip().partition(";")
-        found = WEIGHT.fullmatch(parameters)
-        weight = float(found[1]) if found else 1.0
-        if weight == 0:
-            refused.add(tag.strip().lower())
-        elif tag.strip():
-            wanted.append((weight, tag.strip().lower()))
-    for _, tag in sorted(wanted, key=lambda one: -one[0]):
-        if tag == "*" and otherwise.lower() not in refused:
-            return otherwise
-        while tag:
-            if tag in known and tag not in refused:
-                return known[tag]
-            # A subtag of one letter goes with the one behind it.
-            tag = re.sub(r"-[^-]$", "", tag.rpartition("-")[0])
-    return otherwise
+    def free(locale: str) -> bool:
+        tag = locale.lower()
+        named = [len(one) for one in wanted if covers(one, tag)]
+        return all(any(size > len(one) for size in named) for one in refused if covers(one, tag))
+
+    for tag in wanted:
+        candidates = [offered[one] for one in wider(tag, settings.get("parents", {})) if one in offered]
+        if tag == "*":
+            candidates = locales
+        elif not candidates:
+            candidates = [one for one in locales if one.lower().split("-")[0] == tag.split("-")[0]]
+        for locale in filter(free, candidates):
+            return locale
+    return next(filter(free, locales), locales[0])
+
+
+def covers(tag: str, other: str) -> bool:
+    return other == tag or other.startswith(f"{tag}-")
+
+
+def wider(tag: str, parents: Mapping[str, str]) -> Iterator[str]:
+    """A tag, and the shorter ones that stand in for it (RFC 4647 section 3.4), in small letters."""
+    known = {child.lower(): parent.lower() for child, parent in parents.items()}
+    while tag:
+        yield tag
+        # A subtag of one letter goes with the one behind it.
+        tag = known.get(tag) or re.sub(r"(-.)*(-[^-]*)?$", "", tag) if "-" in tag else ""

@@ -29,6 +29,7 @@ PLACES = ("query:", "header:", "cookie:", "path:")
 ISOLATED = re.compile("\u2068[^\u2069]*\u2069")
 BREAKS = re.compile("[\t\n\v\f\r\u0085\u2028\u2029]+")
 UNWANTED = re.compile("[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]")
+LONE = re.compile("[\ud800-\udfff]")
 NUMERIC = re.compile(r"-?[0-9]+(?:\.[0-9]+)?(?:[eE][-+]?[0-9]{1,4})?")
 SEGMENT = re.compile(r'\[(?:(\d+)|("(?:[^"\\]|\\.)*")|\*)\]|\.\.(?=.)|\.?([^.\[\]"\'*\s\x00-\x1f\x7f-\x9f]+)|\.?\*')
 
@@ -271,7 +272,7 @@ class Sentences:
             return self.joined([self.isolated(self.shown(one if isinstance(one, str) else spaced(one))) for one in value])
         if not isinstance(value, str):
             value = spaced(value)
-        text = UNWANTED.sub("", BREAKS.sub(" ", value))
+        text = UNWANTED.sub("", BREAKS.sub(" ", LONE.sub("\ufffd", value)))
         longest: int = self.pack["longest"]
         return text if len(text) <= longest else text[: longest - 1].rstrip() + "…"
 

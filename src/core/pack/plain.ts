@@ -1,5 +1,6 @@
 import type { ShapeOptions } from '../body/shapes/shape.js';
 import { PLURAL_RULES } from '../locale/plural-rules.js';
+import type { Parents } from '../locale/chain.js';
 import type { Locale } from '../locale/tag.js';
 import { formattersOf } from '../message/formatters.js';
 import { EXACT } from '../message/number-options.js';
@@ -77,6 +78,12 @@ export interface PlainLanguage {
 
 /** The workspace's settings of bodies. */
 export interface PlainSettings extends ShapeOptions {
+  /** The language where nothing fits what a client asks for. */
+  readonly original: string;
+  /** The languages that answers are in, in order. */
+  readonly locales: readonly string[];
+  /** By language tag: the one to look for before a shorter tag; absent where there is none. */
+  readonly parents?: Parents;
   readonly shape: string;
   readonly perField: 'all' | 'first';
   readonly maxViolations: number;

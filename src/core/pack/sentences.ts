@@ -6,18 +6,9 @@ import { TELLS_WHETHER } from '../body/problems.js';
 import { sameLanguage } from '../locale/chain.js';
 import { directionOf, type Locale } from '../locale/tag.js';
 import { fillMessage } from '../message/fill.js';
-import { formattersOf } from '../message/formatters.js';
 import { saidOf } from '../message/compile.js';
 import { walk, type Message, type MessageNode } from '../message/tree.js';
-import {
-  ANY_ELEMENT,
-  ANY_KEY,
-  isSharedRoot,
-  printPath,
-  type Path,
-  type Pattern,
-} from '../path/path.js';
-import { placesOn } from '../path/places.js';
+import { printPath, type Pattern } from '../path/path.js';
 import { FormIndex } from '../rules/form-index.js';
 import { samplePathIn } from '../rules/sample-path.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
@@ -41,6 +32,7 @@ import {
   type SentencePack,
 } from './plain.js';
 import { fieldPlaces, type FieldPlaces } from './places.js';
+import { BASES, markedPath, openPositions, unmarked } from './marks.js';
 import { narrowerPatterns } from './written-at.js';
 import { NotSimple, type SentenceWriter } from './writers.js';
 import { keyed } from '../base/keyed.js';
@@ -78,20 +70,8 @@ const unquoted = (name: string): string => name.replace(/_quoted$/, '');
 
 type ByCode = Record<string, PlainSentence>;
 
-/** Places stand in for a number each, so that they are found again in what was said. */
-const BASES = [731, 846] as const;
-// Private use: nobody writes it, and it runs in either direction (`isolated`).
-const keyMark = (at: number): string => `\uE000${at}\uE001`;
 /** Stands for the code of a rule. */
 const CODE = '\uE002';
-
-/** The names of the places that a pattern leaves open, by where they stand in it. */
-const openPositions = (form: FormIndex, pattern: Pattern, part: Field['in']): Map<number, string> =>
-  new Map(
-    placesOn(pattern, form.declared(pattern, part))
-      .filter(({ at }) => typeof pattern[at] === 'symbol')
-      .map(({ at, argument }) => [at, argument]),
-  );
 
 export class SentencePacker {
   readonly unsimple: Unsimple[] = [];
@@ -114,42 +94,11 @@ export class SentencePacker {
     return sameLanguage(locale, this.locale) ? this.locale : locale;
   }
 
-  /** A path with a number of its own at each open place. */
-  private markedPath(pattern: Pattern, base: number): Path {
-    return pattern.map((segment, at) => {
-      if (segment === ANY_ELEMENT) return base + at - 1;
-      if (segment === ANY_KEY) return keyMark(at);
-      // What is above, nobody knows: a text that names it differs from base to base.
-      return typeof segment === 'symbol' ? `\uE003${base}` : segment;
-    });
-  }
-
-  /** Puts the arguments back where marks stand. */
-  private unmarked(
-    text: string,
-    pattern: Pattern,
-    names: ReadonlyMap<number, string>,
-    base: number,
-    locale: Locale,
-  ): MessageNode[] {
-    const { bare } = formattersOf(locale);
-    const marks = new Map<string, string>();
-    for (const [at, name] of names)
-      marks.set(pattern[at] === ANY_KEY ? keyMark(at) : bare(base + at), name);
-    if (marks.size === 0) return [{ kind: 'text', text, start: 0, end: 0 }];
-    const parts = text.split(new RegExp(`(${[...marks.keys()].join('|')})`, 'u'));
-    return parts.flatMap((part): MessageNode[] => {
-      const name = marks.get(part);
-      if (name !== undefined) return [{ kind: 'argument', name, start: 0, end: 0 }];
-      return part === '' ? [] : [{ kind: 'text', text: part, start: 0, end: 0 }];
-    });
-  }
-
   private filled(entry: Entry, setting: Setting, base: number): Message {
     const { pattern, part: part, form, use } = setting;
     const names = entry.signature.names;
     const { early, placed, late } = prepareArguments(names, setting, entry);
-    const path = this.markedPath(pattern, base);
+    const path = markedPath(pattern, base);
     const positions = openPositions(form, pattern, part);
     const own = new Set(positions.values());
     const known = new Map<string, unknown>(Object.entries(early));
@@ -170,7 +119,7 @@ export class SentencePacker {
     const back = (message: Message): Message =>
       message.flatMap((node): readonly MessageNode[] => {
         if (node.kind === 'text')
-          return this.unmarked(node.text, pattern, positions, base, this.writtenIn(entry));
+          return unmarked(node.text, pattern, positions, base, this.writtenIn(entry));
         if (!('cases' in node)) return [node];
         return [
           { ...node, cases: node.cases.map((one) => ({ ...one, message: back(one.message) })) },

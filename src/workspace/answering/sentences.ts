@@ -24,10 +24,15 @@ export interface MadeSentences {
 }
 
 /** Returns the settings of bodies, with defaults. */
-function settingsOf({ body, shapes }: Workspace['config']): PlainSettings {
+function settingsOf({ offer, config }: Workspace): PlainSettings {
+  const { body, shapes } = config;
+  const { original, locales, parents } = offer;
   const { shape, perField, maxViolations, detail, separator } = body;
   const { prefix, texts, inline, html } = body;
   return {
+    original,
+    locales,
+    ...(Object.keys(parents).length === 0 ? {} : { parents }),
     shape,
     perField,
     maxViolations,
@@ -61,7 +66,7 @@ export function makeSentences(
       forms,
       texts: workspace.texts,
       options: answerOptions(workspace),
-      settings: settingsOf(workspace.config),
+      settings: settingsOf(workspace),
     },
     locale,
     writer,

@@ -9,6 +9,7 @@ import type { Locale } from '../../core/locale/tag.js';
 import { walk, type Message } from '../../core/message/tree.js';
 
 import { compareRanks } from '../../core/rules/form-index.js';
+import { localeForHeader } from '../../render/accept-language.js';
 import { FOUND, sampleViolation } from '../../core/violation/samples.js';
 import type { Sentences } from '../../core/violation/sentence.js';
 import type { Violation } from '../../core/rules/violation.js';
@@ -49,6 +50,8 @@ interface ProblemVector {
 /** The exact results that an implementation of the pack's format must have. */
 export interface Vectors {
   readonly vectors: 1;
+  /** Values of `Accept-Language`, each with the language of the answer. */
+  readonly languages: readonly { readonly header: string; readonly language: string }[];
   readonly locales: Readonly<
     Record<
       string,
@@ -273,6 +276,38 @@ function problemVectors(workspace: Workspace, locale: Locale): ProblemVector[] {
   );
 }
 
+/** Returns what clients send that ask for some languages, or refuse them. */
+function headersFor(locales: readonly string[]): string[] {
+  const [first = 'en', second = first] = locales;
+  return [
+    '',
+    '*',
+    ...locales.flatMap((tag) => {
+      const [language = tag] = tag.split('-');
+      return [
+        tag,
+        tag.toUpperCase(),
+        `${language}-419`,
+        language,
+        `${tag}-u-nu-latn`,
+        `${tag};q=0, *`,
+      ];
+    }),
+    `tlh, ${second};q=0.5`,
+    `${first};q=0.3,${second};q=0.8`,
+    ` ${first} ; q=0.9 , ${second}; q=0.95`,
+    `${first}, ${second}`,
+    `${second}, ${first};q=0`,
+    `${first};q=0, *;q=0.1`,
+    `${first};q=0.0`,
+    '*;q=0',
+    `${second}-*;q=0.7, tlh`,
+    `${'tlh, '.repeat(300)}${second}`,
+    locales.map((tag) => `${tag};q=0`).join(', '),
+    ';;,=, q=1,-',
+  ];
+}
+
 /**
  * Makes the vectors of each rule of each form in some languages, and of several rules at once. The
  * same workspace gives the same vectors.
@@ -285,6 +320,10 @@ export function makeVectors(
   const forms = only ?? [...workspace.forms.keys()];
   return {
     vectors: 1,
+    languages: headersFor(workspace.offer.locales).map((header) => ({
+      header,
+      language: localeForHeader(header, workspace.offer),
+    })),
     locales: Object.fromEntries(
       locales.map((locale) => [
         locale,

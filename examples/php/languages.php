@@ -1,0 +1,56 @@
+<?php
+
+declare(strict_types=1);
+
+/* The language that a client likes best (docs/reference/packs.md section 7). */
+
+/** Longer headers are no preference of anyone. */
+const LONGEST_HEADER = 1024;
+
+/** One of the languages of a pack's settings. */
+function preferred(string $header, array $settings): string
+{
+    $locales = array_values(array_unique([$settings['original'], ...$settings['locales']]));
+    $offered = array_combine(array_map(strtolower(...), $locales), $locales);
+    $ranges = [];
+    foreach (explode(',', strtolower(substr($header, 0, LONGEST_HEADER))) as $part) {
+        $range = '/^\s*(\*|[a-z0-9]+(?:-[a-z0-9*]+)*)\s*(?:;\s*q=(0(?:\.\d{0,3})?|1(?:\.0{0,3})?)\s*)?$/D';
+        if (preg_match($range, $part, $found) === 1) {
+            $ranges[] = [$found[1], (float) ($found[2] ?? 1)];
+        }
+    }
+    usort($ranges, fn (array $one, array $other) => $other[1] <=> $one[1]);
+    $wanted = array_column(array_filter($ranges, fn (array $one) => $one[1] > 0), 0);
+    $refused = array_column(array_filter($ranges, fn (array $one) => $one[1] == 0), 0);
+    $covering = fn (array $tags, string $locale) => array_map(
+        strlen(...),
+        array_filter($tags, fn (string $tag) => str_starts_with(strtolower("$locale-"), "$tag-")),
+    );
+    $free = fn (string $locale) => max(0, 0, ...$covering($refused, $locale)) === 0
+        || max(0, 0, ...$covering($wanted, $locale)) > max(0, 0, ...$covering($refused, $locale));
+    foreach ($wanted as $tag) {
+        $candidates = array_filter(array_map(fn (string $one) => $offered[$one] ?? null, wider($tag, $settings['parents'] ?? [])));
+        if ($tag === '*') {
+            $candidates = $locales;
+        } elseif ($candidates === []) {
+            $candidates = array_filter($locales, fn (string $one) => strtok(strtolower($one), '-') === strtok($tag, '-'));
+        }
+        foreach (array_filter($candidates, $free) as $locale) {
+            return $locale;
+        }
+    }
+    return array_values(array_filter($locales, $free))[0] ?? $locales[0];
+}
+
+/** A tag, and the shorter ones that stand in for it (RFC 4647 section 3.4), in small letters. */
+function wider(string $tag, array $parents): array
+{
+    $known = array_map(strtolower(...), array_change_key_case($parents));
+    $all = [];
+    for ($one = $tag; $one !== ''; ) {
+        $all[] = $one;
+        // A subtag of one letter goes with the one behind it.
+        $one = str_contains($one, '-') ? $known[$one] ?? preg_replace('/(-.)*(-[^-]*)?$/D', '', $one, 1) : '';
+    }
+    return $all;
+}
