@@ -7,7 +7,16 @@ import { expect, test } from '@jest/globals';
 import { copyOf, folderWith, jsonOf, textOf, zeitwort } from '../support/program.js';
 import { assembly, LANGUAGES, store, styled } from '../support/hard-workspaces.js';
 import { IS_LONG, sampled } from '../support/torture.js';
-import { ICU_OF_JAVA, ICU_OF_PYTHON, JAVA, MYPY, PERL, PHP, testWith } from '../support/tools.js';
+import {
+  GO,
+  ICU_OF_JAVA,
+  ICU_OF_PYTHON,
+  JAVA,
+  MYPY,
+  PERL,
+  PHP,
+  testWith,
+} from '../support/tools.js';
 
 const examples = path.join(__dirname, '..', '..', 'examples');
 function packed(folder: string, ...more: string[]): string {
@@ -46,23 +55,35 @@ const READERS: Readonly<Record<string, (packs: string, ...more: string[]) => str
   php: (packs, ...more) => run('php', [path.join(examples, 'php', 'check.php'), packs, ...more]),
   java: (packs, ...more) => run('java', ['-cp', `${classes()}:${ICU4J}`, 'Check', packs, ...more]),
 };
+let built: string | undefined;
+/** The reader in Go, compiled once. */
+const go = (packs: string): string => {
+  if (built === undefined) {
+    built = path.join(folderWith({}), 'check');
+    const { status, stderr } = spawnSync('go', ['build', '-o', built, './check'], {
+      cwd: path.join(examples, 'go'),
+      encoding: 'utf8',
+    });
+    expect([stderr, status]).toEqual(['', 0]);
+  }
+  return run(built, [packs]);
+};
 /** Written from the specification alone, and so a proof of that. */
 const perl = (packs: string): string =>
   run('perl', [path.join(examples, 'perl', 'sentences.pl'), packs]);
-const READ = [ICU_OF_PYTHON, PHP, JAVA, ICU_OF_JAVA, PERL];
+const READ = [ICU_OF_PYTHON, PHP, JAVA, ICU_OF_JAVA, PERL, GO];
 const ALIKE = expect.stringMatching(/^\d{2,5} alike, 0 different\n$/) as unknown;
 
 testWith(...READ)(
-  'readers in Python, PHP, Java and Perl say and answer what the program does, whatever stands around places',
+  'readers in Python, PHP, Java, Go and Perl say and answer what the program does, whatever stands around places',
   () => {
     const all = [
       () => packed(copyOf('observatory')),
-      () => packed(store()),
       () => packed(store(), '--placeholder', '%(NAME)s'),
       () => packed(assembly()),
     ];
     for (const packs of sampled(all).map((make) => make()))
-      for (const [name, check] of Object.entries({ ...READERS, perl }))
+      for (const [name, check] of Object.entries({ ...READERS, go, perl }))
         expect([name, check(packs)]).toEqual([name, ALIKE]);
   },
   120_000,
@@ -119,8 +140,8 @@ const becoming = (): string =>
     },
   });
 
-testWith(...READ)('Python, PHP and Java answer in every shape, as settings have it', () => {
-  const checks = Object.values(READERS);
+testWith(...READ)('Python, PHP, Java and Go answer in every shape, as settings have it', () => {
+  const checks = [...Object.values(READERS), go];
   for (const style of sampled(STYLES)) {
     const folder = store();
     const config = `${textOf(folder, 'zeitwort.yaml')}body: ${style}\n${OWN_SHAPES}`;
@@ -163,7 +184,7 @@ testWith(MYPY)('the package in Python is typed strictly', () => {
       ...Object.fromEntries(readdirSync(other).map((file) => [file, textOf(other, file)])),
       'vectors.json': vectors,
     });
-    for (const check of [...Object.values(READERS), perl])
+    for (const check of [...Object.values(READERS), go, perl])
       expect(check(changed)).toMatch(/[1-9]\d* different\n$/);
   },
 );

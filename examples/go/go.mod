@@ -1,0 +1,3 @@
+module errortexts.example/errortexts
+
+go 1.19
