@@ -1,3 +1,5 @@
+// SPDX-License-Identifier: MIT
+
 package errortexts
 
 // Answers, and their bodies in every shape of a pack (docs/reference/packs.md section 6).

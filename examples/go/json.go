@@ -1,3 +1,5 @@
+// SPDX-License-Identifier: MIT
+
 package errortexts
 
 // JSON with members in their order, and numbers as they are written.

@@ -1,3 +1,5 @@
+// SPDX-License-Identifier: MIT
+
 package errortexts
 
 // Numbers by their decimal digits, and plural categories (docs/reference/packs.md sections 3 and 4).

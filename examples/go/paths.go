@@ -1,3 +1,5 @@
+// SPDX-License-Identifier: MIT
+
 package errortexts
 
 // Paths and patterns (docs/reference/packs.md section 2): members are strings, elements ints from 0.

@@ -1,3 +1,5 @@
+// SPDX-License-Identifier: MIT
+
 package errortexts
 
 // The slots of templates: of an answer, of a violation, of a field (docs/reference/bodies.md).

@@ -1,3 +1,5 @@
+// SPDX-License-Identifier: MIT
+
 package errortexts
 
 // Shapes: what fills the slots of a template with an answer (docs/reference/packs.md section 6.1).

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: MIT
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.LinkedHashMap;

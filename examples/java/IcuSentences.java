@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: MIT
 import com.ibm.icu.text.MessageFormat;
 import com.ibm.icu.util.ULocale;
 import java.time.LocalDate;

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: MIT
 import java.math.BigDecimal;
 import java.math.RoundingMode;
 import java.util.List;

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: MIT
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;

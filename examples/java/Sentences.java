@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: MIT
 import java.math.BigDecimal;
 import java.util.HashMap;
 import java.util.List;

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: MIT
 import com.sun.net.httpserver.HttpExchange;
 import com.sun.net.httpserver.HttpServer;
 import java.io.IOException;

@@ -1,3 +1,4 @@
+// SPDX-License-Identifier: MIT
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.LinkedHashMap;

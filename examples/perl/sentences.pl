@@ -1,4 +1,5 @@
 #!/usr/bin/perl
+# SPDX-License-Identifier: MIT
 # Says violations in words from a pack of plain sentences, and holds itself against the vectors: perl sentences.pl FOLDER.
 # Written from docs/reference/packs.md; the numbers in the comments are its sections. Perl's own modules are all it needs.
 use v5.30;

@@ -122,7 +122,7 @@ withBrowser('a page to translate in, by keyboard alone and without a network', (
       (text) => document.querySelector('#reads')?.textContent.includes(text),
       sentence,
     );
-    expect(await page.locator('#flaws').isVisible()).toBe(false);
+    await page.locator('#flaws').waitFor({ state: 'hidden' });
     await page.focus('#question');
     await page.keyboard.type('one place or many?');
     const file = await saved(page);

@@ -1,3 +1,5 @@
+// SPDX-License-Identifier: MIT
+
 // Check holds the reader against the vectors: go run ./check FOLDER, where `zeitwort pack --sentences` and
 // `--test-vectors` wrote.
 package main

@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 """Says validation errors in words, and makes the bodies of answers, from packs of sentences (docs/reference/packs.md)."""
 
 from .bodies import body, fields_answer, problem_answer

@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 """Error bodies in every shape of a pack, from its sentences and templates (section 6 of packs.md)."""
 
 from __future__ import annotations

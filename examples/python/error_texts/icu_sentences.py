@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 """Says violations in words from a pack of ICU messages (`zeitwort pack --sentences --format icu`), with PyICU.
 
 Written from docs/reference/packs.md section 9. All but the messages themselves is as in plain sentences.

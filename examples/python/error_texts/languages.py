@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 """The packs of a folder, and the language that a client likes best."""
 
 from __future__ import annotations

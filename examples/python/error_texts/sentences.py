@@ -1,3 +1,4 @@
+# SPDX-License-Identifier: MIT
 """Says violations in words from a pack of plain sentences: nothing but Python's standard library.
 
 Written from docs/reference/packs.md; the numbers in the comments are its sections.
