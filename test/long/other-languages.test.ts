@@ -68,14 +68,16 @@ const go = (packs: string): string => {
   }
   return run(built, [packs]);
 };
+const ruby = (packs: string): string =>
+  run('ruby', ['-w', path.join(examples, 'ruby', 'check.rb'), packs]);
 /** Written from the specification alone, and so a proof of that. */
 const perl = (packs: string): string =>
   run('perl', [path.join(examples, 'perl', 'sentences.pl'), packs]);
-const READ = [ICU_OF_PYTHON, PHP, JAVA, ICU_OF_JAVA, PERL, GO];
+const READ = [ICU_OF_PYTHON, PHP, JAVA, ICU_OF_JAVA, PERL, GO, RUBY];
 const ALIKE = expect.stringMatching(/^\d{2,5} alike, 0 different\n$/) as unknown;
 
 testWith(...READ)(
-  'readers in Python, PHP, Java, Go and Perl say and answer what the program does, whatever stands around places',
+  'readers in Python, PHP, Java, Go, Ruby and Perl say and answer what the program does, whatever stands around places',
   () => {
     const all = [
       () => packed(copyOf('observatory')),
@@ -83,7 +85,7 @@ testWith(...READ)(
       () => packed(assembly()),
     ];
     for (const packs of sampled(all).map((make) => make()))
-      for (const [name, check] of Object.entries({ ...READERS, go, perl }))
+      for (const [name, check] of Object.entries({ ...READERS, go, ruby, perl }))
         expect([name, check(packs)]).toEqual([name, ALIKE]);
   },
   120_000,
@@ -140,26 +142,28 @@ const becoming = (): string =>
     },
   });
 
-testWith(...READ)('Python, PHP, Java and Go answer in every shape, as settings have it', () => {
-  const checks = [...Object.values(READERS), go];
-  for (const style of sampled(STYLES)) {
-    const folder = store();
-    const config = `${textOf(folder, 'zeitwort.yaml')}body: ${style}\n${OWN_SHAPES}`;
-    const packs = packed(
-      folderWith({
-        'zeitwort.yaml': config,
-        ...Object.fromEntries(
-          ['rules/store.yaml', ...LANGUAGES.map((locale) => `texts/${locale}.json`)].map((file) => [
-            file,
-            textOf(folder, file),
-          ]),
-        ),
-      }),
-    );
-    for (const check of checks) expect([style, check(packs)]).toEqual([style, ALIKE]);
-  }
-  for (const check of checks) expect(check(packed(becoming()))).toEqual(ALIKE);
-});
+testWith(...READ)(
+  'Python, PHP, Java, Go and Ruby answer in every shape, as settings have it',
+  () => {
+    const checks = [...Object.values(READERS), go, ruby];
+    for (const style of sampled(STYLES)) {
+      const folder = store();
+      const config = `${textOf(folder, 'zeitwort.yaml')}body: ${style}\n${OWN_SHAPES}`;
+      const packs = packed(
+        folderWith({
+          'zeitwort.yaml': config,
+          ...Object.fromEntries(
+            ['rules/store.yaml', ...LANGUAGES.map((locale) => `texts/${locale}.json`)].map(
+              (file) => [file, textOf(folder, file)],
+            ),
+          ),
+        }),
+      );
+      for (const check of checks) expect([style, check(packs)]).toEqual([style, ALIKE]);
+    }
+    for (const check of checks) expect(check(packed(becoming()))).toEqual(ALIKE);
+  },
+);
 
 testWith(MYPY)('the package in Python is typed strictly', () => {
   const { stdout, stderr } = spawnSync('mypy', ['--cache-dir', '/dev/null'], {
@@ -184,7 +188,7 @@ testWith(MYPY)('the package in Python is typed strictly', () => {
       ...Object.fromEntries(readdirSync(other).map((file) => [file, textOf(other, file)])),
       'vectors.json': vectors,
     });
-    for (const check of [...Object.values(READERS), go, perl])
+    for (const check of [...Object.values(READERS), go, ruby, perl])
       expect(check(changed)).toMatch(/[1-9]\d* different\n$/);
   },
 );

@@ -13,6 +13,7 @@ export const GETTEXT: Command = ['msgcat', '--version']; // gettext
 export const PHP: Command = ['php', '-r', "exit(extension_loaded('intl') ? 0 : 1);"]; // php-cli, php-intl
 export const PERL: Command = ['perl', '-MJSON::PP', '-e', '1']; // perl
 export const GO: Command = ['go', 'version']; // golang-go
+export const RUBY: Command = ['ruby', '-v']; // ruby
 export const MYPY: Command = ['mypy', '--version']; // mypy
 export const NEOVIM: Command = ['nvim', '--version']; // neovim
 
