@@ -84,7 +84,14 @@ func readValue(decoder *json.Decoder) (any, error) {
 }
 
 // writeJSON writes a value; space stands behind commas and colons.
-func writeJSON(value any, space string) string {
+func writeJSON(value any, space string) string { return writePart(value, space, nil, nil) }
+
+// writePart writes a value, without its parts that are secret by their paths.
+func writePart(value any, space string, hides func([]any) bool, path []any) string {
+	if hides != nil && len(path) > 0 && hides(path) {
+		return quoted(masked)
+	}
+	below := func(one any) []any { return append(append([]any{}, path...), one) }
 	switch one := value.(type) {
 	case nil:
 		return "null"
@@ -93,13 +100,13 @@ func writeJSON(value any, space string) string {
 	case []any:
 		parts := make([]string, len(one))
 		for at, element := range one {
-			parts[at] = writeJSON(element, space)
+			parts[at] = writePart(element, space, hides, below(at))
 		}
 		return "[" + strings.Join(parts, ","+space) + "]"
 	case *Object:
 		parts := make([]string, len(one.Keys))
 		for at, key := range one.Keys {
-			parts[at] = quoted(key) + ":" + space + writeJSON(one.Values[key], space)
+			parts[at] = quoted(key) + ":" + space + writePart(one.Values[key], space, hides, below(key))
 		}
 		return "{" + strings.Join(parts, ","+space) + "}"
 	}

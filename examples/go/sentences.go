@@ -180,7 +180,11 @@ func (s *Sentences) lookedUp(form string, violation Violation) (found, error) {
 		known.told[name] = yesOrNo(violation.Params.Values[name])
 	}
 	if violation.HasValue {
-		known.told["value"] = asText(violation.Value)
+		text, isText := violation.Value.(string)
+		if !isText {
+			text = writePart(violation.Value, " ", s.gate(form, violation), nil)
+		}
+		known.told["value"] = text
 	}
 	path := ReadPath(violation.Path)
 	for nth, one := range s.fields[form].matching(violation.In, path) {
@@ -200,6 +204,28 @@ func (s *Sentences) lookedUp(form string, violation Violation) (found, error) {
 		}
 	}
 	return known, nil
+}
+
+// gate says whether a part of a violation's value is secret: by its place, or by the name of a secret field (4).
+func (s *Sentences) gate(form string, violation Violation) func([]any) bool {
+	names, hasSecrets := Get(s.Pack, "secrets", form).([]any)
+	if !hasSecrets {
+		return nil
+	}
+	around := ReadPath(violation.Path)
+	return func(path []any) bool {
+		for _, name := range names {
+			if path[len(path)-1] == name {
+				return true
+			}
+		}
+		for _, one := range s.fields[form].matching(violation.In, append(append([]any{}, around...), path...)) {
+			if Get(s.Pack, "fields", form, one.key, "secret") == true {
+				return true
+			}
+		}
+		return false
+	}
 }
 
 // places adds the numbers and keys on the way, and hides what is secret.

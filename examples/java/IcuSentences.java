@@ -22,11 +22,11 @@ import java.util.regex.Pattern;
  * docs/reference/packs.md section 9. All but the messages themselves is as in plain sentences.
  */
 final class IcuSentences extends Sentences {
-  private static final Pattern ASKED = Pattern.compile("\\{\\s*(\\w+)\\s*[,}]");
-  private static final Pattern DATED = Pattern.compile("\\{\\s*(\\w+_raw)\\s*,\\s*(?:date|time)\\b");
-  private static final Pattern NEEDED = Pattern.compile("\\{\\s*(\\w+)_raw\\s*,\\s*(?!select\\b)");
-  private static final Pattern COUNTED = Pattern.compile("\\{\\s*(\\w+)_raw\\s*,\\s*(?:plural|selectordinal)\\b");
-  private static final Pattern SELECTED = Pattern.compile("\\{\\s*(\\w+_raw)\\s*,\\s*select\\b");
+  private static final Pattern ASKED = Pattern.compile("\\{\\s*(\\w+)\\s*[,}]", Pattern.UNICODE_CHARACTER_CLASS);
+  private static final Pattern DATED = Pattern.compile("\\{\\s*(\\w+_raw)\\s*,\\s*(?:date|time)\\b", Pattern.UNICODE_CHARACTER_CLASS);
+  private static final Pattern NEEDED = Pattern.compile("\\{\\s*(\\w+)_raw\\s*,\\s*(?!select\\b)", Pattern.UNICODE_CHARACTER_CLASS);
+  private static final Pattern COUNTED = Pattern.compile("\\{\\s*(\\w+)_raw\\s*,\\s*(?:plural|selectordinal)\\b", Pattern.UNICODE_CHARACTER_CLASS);
+  private static final Pattern SELECTED = Pattern.compile("\\{\\s*(\\w+_raw)\\s*,\\s*select\\b", Pattern.UNICODE_CHARACTER_CLASS);
   private static final Pattern TOKEN = Pattern.compile("\\x{E000}(\\d+)\\x{E001}");
 
   private final ULocale locale;

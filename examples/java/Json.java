@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -151,24 +152,36 @@ final class Json {
 
   /** @param comma what stands behind a comma, and colon behind a colon */
   static void write(Object value, StringBuilder into, String comma, String colon) {
-    if (value instanceof Map<?, ?> members) {
+    write(value, into, comma, colon, path -> false, List.of());
+  }
+
+  /** @param hides says of the path of a part whether it is secret */
+  static void write(Object value, StringBuilder into, String comma, String colon, Predicate<List<Object>> hides, List<Object> path) {
+    if (!path.isEmpty() && hides.test(path)) quote(Sentences.MASK, into);
+    else if (value instanceof Map<?, ?> members) {
       String before = "{";
       for (var member : members.entrySet()) {
         into.append(before);
         quote(String.valueOf(member.getKey()), into);
-        write(member.getValue(), into.append(':').append(colon), comma, colon);
+        write(member.getValue(), into.append(':').append(colon), comma, colon, hides, with(path, String.valueOf(member.getKey())));
         before = "," + comma;
       }
       into.append(members.isEmpty() ? "{}" : "}");
     } else if (value instanceof List<?> elements) {
       String before = "[";
-      for (Object element : elements) {
-        write(element, into.append(before), comma, colon);
+      for (int at = 0; at < elements.size(); at += 1) {
+        write(elements.get(at), into.append(before), comma, colon, hides, with(path, at));
         before = "," + comma;
       }
       into.append(elements.isEmpty() ? "[]" : "]");
     } else if (value instanceof String text) quote(text, into);
     else into.append(value instanceof Number number ? Numbers.written(number) : String.valueOf(value));
+  }
+
+  private static List<Object> with(List<Object> path, Object segment) {
+    List<Object> longer = new ArrayList<>(path);
+    longer.add(segment);
+    return longer;
   }
 
   private static void quote(String text, StringBuilder into) {

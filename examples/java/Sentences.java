@@ -1,9 +1,11 @@
 // SPDX-License-Identifier: MIT
 import java.math.BigDecimal;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -35,6 +37,7 @@ class Sentences {
   private static final Pattern BREAKS = Pattern.compile("[\t\n\u000B\f\r\\u0085\\u2028\\u2029]+");
   private static final Pattern UNWANTED = Pattern.compile("[\\p{Cc}\\u061C\\u200E\\u200F\\u202A-\\u202E\\u2066-\\u2069]");
 
+  static final String MASK = "•••";
   private static final String QUOTED = "_quoted";
   /** Of a list with more entries than the first number so many are named. */
   private static final int MOST_ENTRIES = 20;
@@ -56,7 +59,7 @@ class Sentences {
     String open = (String) around.get(0);
     String close = (String) around.get(1);
     // A per cent sign is doubled where slots begin with one.
-    slot = Pattern.compile((open.startsWith("%") ? "%%|" : "") + Pattern.quote(open) + "(\\w+)" + Pattern.quote(close));
+    slot = Pattern.compile((open.startsWith("%") ? "%%|" : "") + Pattern.quote(open) + "([\\p{L}\\p{M}\\p{N}_]+)" + Pattern.quote(close));
     ((Map<?, ?>) pack.get("fields")).forEach((form, keys) -> fields.put((String) form, new Paths.Fields(((Map<?, ?>) keys).keySet())));
   }
 
@@ -88,7 +91,7 @@ class Sentences {
     List<Object> segments = Paths.read((String) violation.get("path"));
     Map<String, Object> told = new HashMap<>();
     if (violation.get("params") instanceof Map<?, ?> params) params.forEach((name, value) -> told.put((String) name, yesOrNo(value)));
-    if (violation.containsKey("value")) told.put("value", asText(violation.get("value")));
+    if (violation.containsKey("value")) told.put("value", asText(violation.get("value"), gate(form, violation)));
     Object text = null;
     Object inline = null;
     Object otherwise = null;
@@ -103,7 +106,7 @@ class Sentences {
           Object segment = segments.get(at < 0 ? segments.size() + at : at);
           told.putIfAbsent((String) names.get(nth), segment instanceof Integer n ? (Object) (n + 1) : segment);
         }
-        if (found.containsKey("secret")) told.computeIfPresent("value", (name, value) -> "•••");
+        if (found.containsKey("secret")) told.computeIfPresent("value", (name, value) -> MASK);
         isFirst = false;
       }
       if (otherwise == null) otherwise = found.get("otherwise");
@@ -116,9 +119,13 @@ class Sentences {
   }
 
   private List<Paths.Match> matching(String form, Map<?, ?> violation) {
+    return matching(form, violation, Paths.read((String) violation.get("path")));
+  }
+
+  private List<Paths.Match> matching(String form, Map<?, ?> violation, List<Object> path) {
     String in = violation.get("in") instanceof String part ? part : "body";
     if (!fields.containsKey(form)) throw new IllegalArgumentException("there is no form \"" + form + "\" in the pack");
-    return fields.get(form).matching(in, Paths.read((String) violation.get("path")));
+    return fields.get(form).matching(in, path);
   }
 
   /** The entry of `becomes` for a violation, or null (6). */
@@ -191,10 +198,26 @@ class Sentences {
 
   /** A value as a text: a text as it is, all else as JSON with a space behind `,` and `:`. */
   private static String asText(Object value) {
+    return asText(value, path -> false);
+  }
+
+  private static String asText(Object value, Predicate<List<Object>> hides) {
     if (value instanceof String text) return text;
     StringBuilder json = new StringBuilder();
-    Json.write(value, json, " ", " ");
+    Json.write(value, json, " ", " ", hides, List.of());
     return json.toString();
+  }
+
+  /** Whether a part of a violation's value is secret: by its place, or by the name of a secret field (4). */
+  private Predicate<List<Object>> gate(String form, Map<?, ?> violation) {
+    if (!(under("secrets", form) instanceof List<?> names)) return path -> false;
+    List<Object> around = Paths.read((String) violation.get("path"));
+    return path -> {
+      List<Object> whole = new ArrayList<>(around);
+      whole.addAll(path);
+      return names.contains(path.get(path.size() - 1))
+          || matching(form, violation, whole).stream().anyMatch(match -> under("fields", form, match.key(), "secret") != null);
+    };
   }
 
   /** A list as the language joins it. */

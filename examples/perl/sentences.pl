@@ -10,6 +10,7 @@ use B ();
 use JSON::PP ();
 
 my $json   = JSON::PP->new->allow_nonref->canonical;
+my $mask   = '•••';
 my $rtl    = qr/[\x{590}-\x{8FF}\x{FB1D}-\x{FDFF}\x{FE70}-\x{FEFC}\x{10800}-\x{10FFF}\x{1E800}-\x{1EFFF}]/;
 my $bare   = qr/[^.\[\]"'*\s\p{Cc}]+/;
 my $sign   = qr/(?!$rtl)[^\p{L}\p{Nd}\p{Co}\s()]/;
@@ -134,8 +135,8 @@ sub rounded {
 
 # 4 Texts from a client.
 sub as_text {
-    my ($value) = @_;
-    return defined $value && !ref $value && !is_number($value) ? $value : spaced($value);
+    my ($value, $hides) = @_;
+    return defined $value && !ref $value && !is_number($value) ? $value : spaced($value, $hides);
 }
 
 # A list as the language joins it: with more than 20 entries the first ten.
@@ -169,11 +170,13 @@ sub shown {
     return "$text…";
 }
 
-# JSON with a space behind `,` and `:`.
+# JSON with a space behind `,` and `:`, without the parts that are secret by their paths.
 sub spaced {
-    my ($value) = @_;
-    return '[' . join(', ', map { spaced($_) } @$value) . ']' if ref $value eq 'ARRAY';
-    return '{' . join(', ', map { $json->encode($_) . ': ' . spaced($value->{$_}) } keys %$value) . '}' if ref $value eq 'HASH';
+    my ($value, $hides, @path) = @_;
+    return $json->encode($mask) if $hides && @path && $hides->(@path);
+    return '[' . join(', ', map { spaced($value->[$_], $hides, @path, ['index', $_]) } 0 .. $#$value) . ']' if ref $value eq 'ARRAY';
+    return '{' . join(', ', map { $json->encode($_) . ': ' . spaced($value->{$_}, $hides, @path, ['name', $_]) } keys %$value) . '}'
+        if ref $value eq 'HASH';
     return is_number($value) ? written_number($value) : $json->encode($value);
 }
 
@@ -310,7 +313,13 @@ sub say_violation {
         $otherwise //= $found->{otherwise};
     }
     my %told = map { ($_ => yes_or_no($violation->{params}{$_})) } keys %{ $violation->{params} // {} };
-    $told{value} = $field->{secret} ? '•••' : as_text($violation->{value}) if exists $violation->{value};
+    my $secrets = $pack->{secrets}{$form};
+    my $hides   = $secrets && sub {
+        my ($kind, $name) = @{ $_[-1] };
+        return 1 if $kind eq 'name' && grep { $_ eq $name } @$secrets;
+        return grep { $fields->{ $_->[0] }{secret} } matching($tree->{$part}, @segments, @_);
+    };
+    $told{value} = $field->{secret} ? $mask : as_text($violation->{value}, $hides) if exists $violation->{value};
     my @names = @{ $field->{positions} // [] };
     for my $at (@open) {
         my ($kind, $value) = @{ $segments[$at] };

@@ -11,6 +11,7 @@ declare(strict_types=1);
 require_once __DIR__ . '/numbers.php';
 require_once __DIR__ . '/paths.php';
 
+const MASK = '•••';
 /** Of a list with more entries than the first number so many are named. */
 const MOST_ENTRIES = 20;
 const FEW_ENTRIES = 10;
@@ -23,19 +24,25 @@ function as_json(mixed $value): string
 }
 
 /** A value as a text: a text as it is, all else as JSON with a space behind `,` and `:`. */
-function as_text(mixed $value): string
+function as_text(mixed $value, ?Closure $hides = null): string
 {
-    return is_string($value) ? $value : spaced($value);
+    return is_string($value) ? $value : spaced($value, $hides);
 }
 
-function spaced(mixed $value): string
+/** @param Closure|null $hides says of the path of a part whether it is secret */
+function spaced(mixed $value, ?Closure $hides = null, array $path = []): string
 {
-    if (is_array($value) && array_is_list($value)) {
-        return '[' . implode(', ', array_map(spaced(...), $value)) . ']';
+    if ($hides !== null && $path !== [] && $hides($path)) {
+        return as_json(MASK);
     }
     if (is_array($value) || $value instanceof stdClass) {
-        $members = (array) $value;
-        return '{' . implode(', ', array_map(fn (string|int $key) => as_json((string) $key) . ': ' . spaced($members[$key]), array_keys($members))) . '}';
+        $isList = is_array($value) && array_is_list($value);
+        $parts = [];
+        foreach ((array) $value as $key => $one) {
+            $name = $isList ? $key : (string) $key;
+            $parts[] = ($isList ? '' : as_json($name) . ': ') . spaced($one, $hides, [...$path, $name]);
+        }
+        return $isList ? '[' . implode(', ', $parts) . ']' : '{' . implode(', ', $parts) . '}';
     }
     return is_int($value) || is_float($value) ? written_number($value) : as_json($value);
 }
@@ -87,7 +94,7 @@ class Sentences
         $segments = read_path($violation['path']);
         $told = array_map(fn (mixed $one) => is_bool($one) ? ($one ? 'yes' : 'no') : $one, $violation['params'] ?? []);
         if (array_key_exists('value', $violation)) {
-            $told['value'] = as_text($violation['value']);
+            $told['value'] = as_text($violation['value'], $this->gate($form, $violation));
         }
         $fields = $this->fields[$form] ?? throw new InvalidArgumentException("there is no form \"$form\" in the pack");
         $field = $text = $inline = $otherwise = null;
@@ -100,7 +107,7 @@ class Sentences
                     $told += [$name => is_int($segment) ? $segment + 1 : $segment];
                 }
                 if (isset($found['secret'], $told['value'])) {
-                    $told['value'] = '•••';
+                    $told['value'] = MASK;
                 }
             }
             $otherwise ??= $found['otherwise'] ?? null;
@@ -110,6 +117,21 @@ class Sentences
             }
         }
         return [$told, $text, $inline, $otherwise];
+    }
+
+    /** Whether a part of a violation's value is secret: by its place, or by the name of a secret field (4); null where nothing is. */
+    private function gate(string $form, array $violation): ?Closure
+    {
+        $names = $this->pack['secrets'][$form] ?? null;
+        $around = read_path($violation['path']);
+        return $names === null ? null : function (array $path) use ($names, $form, $violation, $around): bool {
+            foreach ($this->fields[$form]->matching($violation['in'] ?? 'body', [...$around, ...$path]) as [$key]) {
+                if (isset($this->pack['fields'][$form][$key]['secret'])) {
+                    return true;
+                }
+            }
+            return in_array(end($path), $names, true);
+        };
     }
 
     /** The entry of `becomes` for a violation, or null (6). */

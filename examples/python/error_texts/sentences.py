@@ -10,7 +10,7 @@ import datetime
 import enum
 import json
 import re
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from decimal import Decimal
 from typing import Any, Union
 
@@ -30,6 +30,7 @@ PLACES = ("query:", "header:", "cookie:", "path:")
 ISOLATED = re.compile("\u2068[^\u2069]*\u2069")
 BREAKS = re.compile("[\t\n\v\f\r\u0085\u2028\u2029]+")
 UNWANTED = re.compile("[\x00-\x1f\x7f-\x9f\u061c\u200e\u200f\u202a-\u202e\u2066-\u2069]")
+MASK = "•••"
 LONE = re.compile("[\ud800-\udfff]")
 NUMERIC = re.compile(r"-?[0-9]+(?:\.[0-9]+)?(?:[eE][-+]?[0-9]{1,4})?")
 SEGMENT = re.compile(r'\[(?:(\d+)|("(?:[^"\\]|\\.)*")|\*)\]|\.\.(?=.)|\.?([^.\[\]"\'*\s\x00-\x1f\x7f-\x9f]+)|\.?\*')
@@ -84,14 +85,17 @@ def yes_or_no(value: Any) -> Any:
     return ("yes" if value else "no") if isinstance(value, bool) else value
 
 
-def spaced(value: Any) -> str:
+def spaced(value: Any, hides: Callable[[Path], bool] = lambda path: False, path: Path = []) -> str:
     """JSON with a space behind `,` and `:`; dates as texts, numbers as ECMAScript writes them."""
+    if path and hides(path):
+        return f'"{MASK}"'
     if isinstance(value, (datetime.date, datetime.time)):
         return value.isoformat()
     if isinstance(value, Mapping):
-        return f"{{{', '.join(f'{json.dumps(str(key), ensure_ascii=False)}: {spaced(one)}' for key, one in value.items())}}}"
+        members = ((str(key), spaced(one, hides, [*path, str(key)])) for key, one in value.items())
+        return f"{{{', '.join(f'{json.dumps(key, ensure_ascii=False)}: {one}' for key, one in members)}}}"
     if isinstance(value, (list, tuple)):
-        return f"[{', '.join(map(spaced, value))}]"
+        return f"[{', '.join(spaced(one, hides, [*path, at]) for at, one in enumerate(value))}]"
     if isinstance(value, (int, float, Decimal)) and not isinstance(value, bool):
         return written_number(value)
     return json.dumps(value, ensure_ascii=False, default=str)
@@ -199,7 +203,7 @@ class Sentences:
         told = {name: yes_or_no(value) for name, value in (violation.get("params") or {}).items()}
         if "value" in violation:
             value = violation["value"]
-            told["value"] = value if isinstance(value, str) else spaced(value)
+            told["value"] = value if isinstance(value, str) else spaced(value, self.gate(form, violation))
         if form not in self.fields:
             raise KeyError(f"there is no form {form!r} in the pack")
         field, text, inline, otherwise = None, None, None, None
@@ -211,12 +215,23 @@ class Sentences:
                     segment = segments[at]
                     told.setdefault(name, segment + 1 if isinstance(segment, int) else segment)
                 if found.get("secret") and "value" in told:
-                    told["value"] = "•••"
+                    told["value"] = MASK
             otherwise = otherwise or found.get("otherwise")
             if text is None:
                 text = self.pack["forms"][form].get(key, {}).get(code)
                 inline = text and self.pack["inlines"][form].get(key, {}).get(code)
         return told, text, inline, otherwise
+
+    def gate(self, form: str, violation: Mapping[str, Any]) -> Callable[[Path], bool]:
+        """Whether a part of a violation's value is secret: by its place, or by the name of a secret field (4)."""
+        names = self.pack.get("secrets", {}).get(form)
+        around, part = path_of(violation["path"]), violation.get("in", "body")
+
+        def hides(path: Path) -> bool:
+            places = self.fields[form].matching(part, [*around, *path])
+            return path[-1] in names or any(self.pack["fields"][form][key].get("secret") for key, _ in places)
+
+        return hides if names else lambda path: False
 
     def becomes(self, form: str, violation: Mapping[str, Any]) -> Mapping[str, Any] | None:
         """The entry of `becomes` for a violation, or None (6)."""

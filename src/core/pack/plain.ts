@@ -111,6 +111,11 @@ export interface SentencePack extends PlainLanguage {
    * By form, by field: its places, and what is said where a rule is broken that has no sentence.
    */
   readonly fields: Readonly<Record<string, Readonly<Record<string, PlainField>>>>;
+  /**
+   * By form: the names of its secret fields, which are hidden inside of values too; absent where
+   * there are none.
+   */
+  readonly secrets?: Readonly<Record<string, readonly string[]>>;
   /** By form, by field, by the rule's code. */
   readonly forms: Readonly<Record<string, ByField<PlainSentence>>>;
   /** The texts beside inputs; of a list, each beside its sentence, or null for none. */

@@ -402,6 +402,18 @@ export class SentencePacker {
     return written;
   }
 
+  /** Returns the names of secret fields, by form. */
+  private secrets(): Record<string, readonly string[]> {
+    const found: Record<string, readonly string[]> = keyed();
+    for (const { id, fields } of this.source.forms) {
+      const names = fields.flatMap(({ secret, pattern }) =>
+        secret ? (pattern.findLast((segment) => typeof segment === 'string') ?? []) : [],
+      );
+      if (names.length > 0) found[id] = [...new Set(names)];
+    }
+    return found;
+  }
+
   pack(): SentencePack {
     const forms: Record<string, ByField<PlainSentence>> = keyed();
     const inlines: Record<string, ByField<PlainInline>> = keyed();
@@ -409,6 +421,7 @@ export class SentencePacker {
     for (const form of this.source.forms)
       [forms[form.id], inlines[form.id], fields[form.id]] = this.form(form);
     const problems = this.problems();
+    const secrets = this.secrets();
     const { locale, writer, own, languages } = this;
     return {
       sentences: 1,
@@ -419,6 +432,7 @@ export class SentencePacker {
       longest: this.source.options.shorten,
       ...(languages.size === 0 ? {} : { locales: Object.fromEntries(languages) }),
       fields,
+      ...(Object.keys(secrets).length === 0 ? {} : { secrets }),
       forms,
       inlines,
       becomes: Object.fromEntries(

@@ -111,7 +111,15 @@ function languageLines(
 
 /** Returns the lines about languages and fields, beside the sentences. */
 function headLines(pack: SentencePack): [string, string][] {
-  const { fields, sentences, locale, slot = [], longest, locales: languages = {} } = pack;
+  const {
+    fields,
+    secrets = {},
+    sentences,
+    locale,
+    slot = [],
+    longest,
+    locales: languages = {},
+  } = pack;
   const { settings, becomes } = pack;
   return [
     ...under('pack', { sentences, locale, slot: slot.join('NAME'), longest }),
@@ -128,6 +136,9 @@ function headLines(pack: SentencePack): [string, string][] {
           ),
         ]),
       ),
+    ),
+    ...Object.entries(secrets).flatMap(([form, names]) =>
+      under('secrets', { [form]: JSON.stringify(names) }),
     ),
     ...languageLines(pack, (name) => name),
     ...Object.entries(languages).flatMap(([other, language]) =>

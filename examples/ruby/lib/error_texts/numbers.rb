@@ -7,6 +7,7 @@ require "json"
 module ErrorTexts
   # Numbers by their decimal digits, plural categories, and JSON as ECMAScript writes it (3, 4, 6).
   module Numbers
+    MASK = "•••"
     NUMERIC = /\A-?[0-9]+(?:\.[0-9]+)?(?:[eE][-+]?[0-9]{1,4})?\z/
     RELATION = /\A(\w)(?: % (\d+))? (!?)= (.+)\z/
     ESCAPES = { "\"" => "\\\"", "\\" => "\\\\", "\b" => "\\b", "\f" => "\\f", "\n" => "\\n", "\r" => "\\r", "\t" => "\\t" }.freeze
@@ -67,13 +68,15 @@ module ErrorTexts
       inside == negated.empty?
     end
 
-    # JSON, with a space behind commas and colons or none.
-    def json(value, space = "")
+    # JSON, with a space behind commas and colons or none, without the parts that are secret by their paths.
+    def json(value, space = "", path = [], &hides)
+      return json(MASK) if hides && !path.empty? && hides.call(path)
+
       case value
       when String then "\"#{value.gsub(/["\\\x00-\x1f]/) { |one| ESCAPES[one] || format('\\u%04x', one.ord) }}\""
       when Numeric then written(value)
-      when Array then "[#{value.map { |one| json(one, space) }.join(",#{space}")}]"
-      when Hash then "{#{value.map { |key, one| "#{json(key.to_s)}:#{space}#{json(one, space)}" }.join(",#{space}")}}"
+      when Array then "[#{value.each_with_index.map { |one, at| json(one, space, [*path, at], &hides) }.join(",#{space}")}]"
+      when Hash then "{#{value.map { |key, one| "#{json(key.to_s)}:#{space}#{json(one, space, [*path, key.to_s], &hides)}" }.join(",#{space}")}}"
       else value.nil? ? "null" : value.to_s
       end
     end

@@ -15,7 +15,6 @@ module ErrorTexts
     SIGNED = /\p{Nd}#{SIGN}|#{SIGN}\p{Nd}/
     BREAKS = /[\t\n\v\f\r\u{85}\u{2028}\u{2029}]+/
     UNWANTED = /[\p{Cc}\u{61C}\u{200E}\u{200F}\u{202A}-\u{202E}\u{2066}-\u{2069}]/
-    MASK = "•••"
     # Of a list with more entries than the first number so many are named.
     MOST_ENTRIES = 20
     FEW_ENTRIES = 10
@@ -59,7 +58,7 @@ module ErrorTexts
     def looked_up(form, violation)
       path = Paths.read(violation["path"])
       told = (violation["params"] || {}).transform_values { |one| yes_or_no(one) }
-      told["value"] = text_of(violation["value"]) if violation.key?("value")
+      told["value"] = value_of(form, violation, path) if violation.key?("value")
       text = inline = otherwise = nil
       matching(form, violation).each_with_index do |(key, open), nth|
         field = @pack["fields"][form][key]
@@ -116,12 +115,23 @@ module ErrorTexts
       fields.matching(violation["in"] || "body", Paths.read(violation["path"]))
     end
 
+    # The value as a text, without its parts that are secret by their place, or by the name of a secret field (4).
+    def value_of(form, violation, around)
+      names = @pack.fetch("secrets", {})[form]
+      return text_of(violation["value"]) if names.nil? || violation["value"].is_a?(String)
+
+      Numbers.json(violation["value"], " ") do |path|
+        places = @fields[form]&.matching(violation["in"] || "body", around + path) || []
+        names.include?(path.last) || places.any? { |key, _| @pack["fields"][form][key]["secret"] }
+      end
+    end
+
     # Adds the numbers and keys on the way, and hides what is secret.
     def places(told, field, open, path)
       field["positions"].zip(open) do |name, at|
         told[name] = path[at].is_a?(Integer) ? path[at] + 1 : path[at] unless told.key?(name)
       end
-      told["value"] = MASK if field["secret"] && told.key?("value")
+      told["value"] = Numbers::MASK if field["secret"] && told.key?("value")
     end
 
     # Cases (3)
