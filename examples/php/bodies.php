@@ -166,6 +166,12 @@ final class Template
         return is_string($value) && !str_contains($this->shape['mediaType'], 'json') ? $value : as_json($value);
     }
 
+    /** Whether a value is none of nothing, false, 0, an empty text or list; "0" is a text. */
+    private static function is_full(mixed $value): bool
+    {
+        return !in_array($value, [null, false, 0, '', []], true);
+    }
+
     /** @param $at the violations of the repetition: one, or a field's under `group` */
     private function fill(mixed $node, ?array $at): mixed
     {
@@ -179,7 +185,7 @@ final class Template
             return $this->each($node);
         }
         if (isset($node['when']) && array_key_exists('node', $node)) {
-            return $this->fill($node[$this->slot($node['when'], $at) ? 'node' : 'otherwise'] ?? null, $at);
+            return $this->fill($node[self::is_full($this->slot($node['when'], $at)) ? 'node' : 'otherwise'] ?? null, $at);
         }
         if (is_array($node['join'] ?? null) && array_diff(array_keys($node), ['join', 'with']) === []) {
             return $this->join($node, $at);
