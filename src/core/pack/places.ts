@@ -1,5 +1,5 @@
 import { anywhere, isSharedRoot, printPath, type Pattern, type SharedRoot } from '../path/path.js';
-import type { Field, Form, Join } from '../rules/form.js';
+import type { Field, Form } from '../rules/form.js';
 
 /** The most places of one definition that have sentences of their own. */
 const MOST_PLACES = 40;
@@ -14,27 +14,23 @@ const MOST_LEVELS = 3;
 function placesOf({ joins = [] }: Form, part: Field['in']): Map<SharedRoot, Pattern[]> {
   const own = joins.filter((join) => join.in === part);
   const found = new Map<SharedRoot, Pattern[]>();
-  const enter = ({ root }: Join, place: Pattern): boolean => {
+  const enter = (root: SharedRoot, place: Pattern): boolean => {
     const places = found.get(root) ?? [];
     if (places.length >= MOST_PLACES) return false;
     found.set(root, [...places, place]);
     return true;
   };
-  let level = own.flatMap((join) =>
-    !isSharedRoot(join.pattern[0]) && enter(join, join.pattern) ? [join] : [],
+  let around = own.filter(
+    (join) => !isSharedRoot(join.pattern[0]) && enter(join.root, join.pattern),
   );
-  let around = level.map(({ root, pattern }) => ({ root, pattern }));
-  for (let times = 1; times < MOST_LEVELS && level.length > 0; times++) {
-    const next = around.flatMap(({ root, pattern }) =>
+  for (let level = 1; level < MOST_LEVELS; level++)
+    around = around.flatMap(({ root, pattern }) =>
       own.flatMap((join) => {
         if (join.pattern[0] !== root) return [];
         const place = [...pattern, ...join.pattern.slice(1)];
-        return enter(join, place) ? [{ join, place }] : [];
+        return enter(join.root, place) ? [{ ...join, pattern: place }] : [];
       }),
     );
-    level = next.map(({ join }) => join);
-    around = next.map(({ join, place }) => ({ root: join.root, pattern: place }));
-  }
   return found;
 }
 

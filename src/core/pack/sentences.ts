@@ -405,11 +405,9 @@ export class SentencePacker {
   /** Returns the names of secret fields, by form. */
   private secrets(): Record<string, readonly string[]> {
     const found: Record<string, readonly string[]> = keyed();
-    for (const { id, fields } of this.source.forms) {
-      const names = fields.flatMap(({ secret, pattern }) =>
-        secret ? (pattern.findLast((segment) => typeof segment === 'string') ?? []) : [],
-      );
-      if (names.length > 0) found[id] = [...new Set(names)];
+    for (const form of this.source.forms) {
+      const { secretNames } = new FormIndex(form);
+      if (secretNames.size > 0) found[form.id] = [...secretNames];
     }
     return found;
   }

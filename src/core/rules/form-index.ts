@@ -19,7 +19,7 @@ export class FormIndex {
   /** Whether anything of the form is secret. */
   readonly anySecret: boolean;
   /** The names of secret fields: the last names of their patterns. */
-  private readonly secretNames: ReadonlySet<string>;
+  readonly secretNames: ReadonlySet<string>;
   /** Whether null and blank texts count as missing somewhere. */
   readonly anyBlank: boolean;
   /** Whether breaking some rule is a problem of the whole request. */
