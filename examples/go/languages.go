@@ -28,6 +28,12 @@ func (s *Sentences) Preferred(header string) string {
 			locales = append(locales, one.(string))
 		}
 	}
+	parents := map[string]string{}
+	if known, ok := Get(settings, "parents").(*Object); ok {
+		for _, child := range known.Keys {
+			parents[strings.ToLower(child)] = strings.ToLower(known.Values[child].(string))
+		}
+	}
 	if len(header) > longestHeader {
 		header = header[:longestHeader]
 	}
@@ -58,7 +64,7 @@ func (s *Sentences) Preferred(header string) string {
 		return against == 0 || covering(wanted, locale) > against
 	}
 	for _, tag := range wanted {
-		for _, locale := range candidates(tag, locales, settings) {
+		for _, locale := range candidates(tag, locales, parents) {
 			if free(locale) {
 				return locale
 			}
@@ -83,39 +89,47 @@ func covering(ranges []string, locale string) int {
 	return longest
 }
 
-// candidates returns the languages that serve a range: it, the shorter ones, else those of the same language.
-func candidates(tag string, locales []string, settings any) []string {
+// candidates returns the languages that serve a range: it, what stands in for it, else those that say more.
+func candidates(tag string, locales []string, parents map[string]string) []string {
 	if tag == "*" {
 		return locales
 	}
 	found := []string{}
-	for one := tag; one != ""; {
+	chain := wider(tag, parents)
+	for _, one := range chain {
 		for _, locale := range locales {
 			if strings.EqualFold(locale, one) {
 				found = append(found, locale)
 			}
 		}
-		shorter := ""
-		if strings.Contains(one, "-") {
-			shorter = lastSubtag.ReplaceAllString(one, "")
-			if parents, ok := Get(settings, "parents").(*Object); ok {
-				for _, child := range parents.Keys {
-					if strings.EqualFold(child, one) {
-						shorter = strings.ToLower(parents.Values[child].(string))
-					}
-				}
-			}
-		}
-		one = shorter
 	}
 	if len(found) > 0 {
 		return found
 	}
-	language, _, _ := strings.Cut(tag, "-")
 	for _, locale := range locales {
-		if own, _, _ := strings.Cut(locale, "-"); strings.EqualFold(own, language) {
-			found = append(found, locale)
+		for _, one := range wider(strings.ToLower(locale), parents) {
+			if one == chain[len(chain)-1] {
+				found = append(found, locale)
+			}
 		}
 	}
 	return found
+}
+
+// wider returns a tag and those that stand in for it, in small letters.
+func wider(tag string, parents map[string]string) []string {
+	all := []string{}
+	for tag != "" && tag != "und" {
+		all = append(all, tag)
+		parent, isKnown := parents[tag]
+		switch {
+		case isKnown:
+			tag = parent
+		case strings.Contains(tag, "-"):
+			tag = lastSubtag.ReplaceAllString(tag, "")
+		default:
+			tag = ""
+		}
+	}
+	return all
 }

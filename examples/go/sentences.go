@@ -159,7 +159,7 @@ func (s *Sentences) Say(form string, violation Violation) (text string, inline s
 		}
 		if beside != nil {
 			inline, err = s.said(beside, known.told)
-			return said, inline, err == nil, nil
+			return said, inline, err == nil && inline != "", nil
 		}
 		return said, "", false, nil
 	}
@@ -300,12 +300,12 @@ func (s *Sentences) fill(sentence any, given map[string]any) (string, error) {
 		if _, isText := sentence.(string); isText {
 			break
 		}
-		chosen, err := s.chosen(sentence, told)
+		chosen, err := s.chosen(sentence, given)
 		if err != nil {
 			return "", err
 		}
 		if name, ok := Get(sentence, "plural").(string); ok {
-			if n, ok := numeric(told[name]); ok {
+			if n, ok := numeric(given[name]); ok {
 				told[name] = n.rounded()
 			}
 		}
@@ -493,9 +493,9 @@ func isSign(one rune) bool {
 
 // apart returns the text in an isolate where it runs against what is around it.
 func (s *Sentences) apart(text string, isRTL bool) string {
-	against := strings.IndexFunc(text, isFromRight) >= 0
+	rest := isolated.ReplaceAllString(text, "")
+	against := strings.IndexFunc(rest, isFromRight) >= 0
 	if isRTL {
-		rest := isolated.ReplaceAllString(text, "")
 		against = strings.IndexFunc(rest, func(one rune) bool { return unicode.IsLetter(one) && !isFromRight(one) }) >= 0
 		letters := []rune(rest)
 		for at := 1; at < len(letters); at++ {

@@ -1,6 +1,7 @@
 // SPDX-License-Identifier: MIT
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
@@ -35,14 +36,16 @@ final class Languages {
     Set<String> locales = new LinkedHashSet<>(List.of((String) settings.get("original")));
     ((List<?>) settings.get("locales")).forEach(one -> locales.add((String) one));
     List<String> free = locales.stream().filter(one -> covering(refused, one) == 0 || covering(wanted, one) > covering(refused, one)).toList();
-    Map<?, ?> parents = settings.get("parents") instanceof Map<?, ?> known ? known : Map.of();
+    Map<String, String> parents = new HashMap<>();
+    if (settings.get("parents") instanceof Map<?, ?> known) known.forEach((child, parent) -> parents.put(lower(child), lower(parent)));
     for (String tag : wanted) {
-      List<String> near = wider(tag, parents).stream().flatMap(one -> locales.stream().filter(one::equalsIgnoreCase)).toList();
-      String language = tag.split("-")[0];
+      List<String> chain = wider(tag, parents);
+      List<String> near = chain.stream().flatMap(one -> locales.stream().filter(one::equalsIgnoreCase)).toList();
+      String last = chain.get(chain.size() - 1);
       List<String> candidates =
           tag.equals("*")
               ? List.copyOf(locales)
-              : !near.isEmpty() ? near : locales.stream().filter(one -> one.split("-")[0].equalsIgnoreCase(language)).toList();
+              : !near.isEmpty() ? near : locales.stream().filter(one -> wider(lower(one), parents).contains(last)).toList();
       for (String one : candidates) if (free.contains(one)) return one;
     }
     return free.isEmpty() ? locales.iterator().next() : free.get(0);
@@ -54,15 +57,18 @@ final class Languages {
     return ranges.stream().filter(one -> tag.startsWith(one + "-")).mapToInt(String::length).max().orElse(0);
   }
 
-  /** A tag, and the shorter ones that stand in for it (RFC 4647 section 3.4). */
-  private static List<String> wider(String tag, Map<?, ?> parents) {
+  private static String lower(Object tag) {
+    return ((String) tag).toLowerCase(Locale.ROOT);
+  }
+
+  /** A tag, and those that stand in for it (section 7), in small letters. */
+  private static List<String> wider(String tag, Map<String, String> parents) {
     List<String> all = new ArrayList<>();
-    for (String one = tag; !one.isEmpty(); ) {
+    for (String one = tag; !one.isEmpty() && !one.equals("und"); ) {
       all.add(one);
-      String asked = one;
-      String parent = parents.entrySet().stream().filter(two -> asked.equalsIgnoreCase((String) two.getKey())).map(two -> (String) two.getValue()).findFirst().orElse(null);
       // A subtag of one letter goes with the one behind it.
-      one = !one.contains("-") ? "" : parent != null ? parent : one.replaceFirst("(-.)*(-[^-]*)?$", "");
+      String shorter = one.contains("-") ? one.replaceFirst("(-.)*(-[^-]*)?$", "") : "";
+      one = parents.getOrDefault(one, shorter);
     }
     return all;
   }

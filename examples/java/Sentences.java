@@ -78,7 +78,8 @@ class Sentences {
       String whole = saidOrNull(texts.get(at), found.told());
       if (whole == null) continue;
       Object beside = found.inline() instanceof List<?> several ? several.get(at) : at == 0 ? found.inline() : null;
-      return new Said(whole, saidOrNull(beside, found.told()));
+      String inline = saidOrNull(beside, found.told());
+      return new Said(whole, "".equals(inline) ? null : inline);
     }
     String last = saidOrNull(found.otherwise(), found.told());
     return new Said(last == null ? codeOf(violation) : last, null);
@@ -275,9 +276,9 @@ class Sentences {
 
   /** The text in an isolate (U+2068, U+2069) where it runs against what is around it (5). */
   private static String isolated(String text, boolean rtl) {
-    boolean against = HAS_RTL.matcher(text).find();
+    String rest = text.replaceAll("\u2068[^\u2069]*\u2069", "");
+    boolean against = HAS_RTL.matcher(rest).find();
     if (rtl) {
-      String rest = text.replaceAll("\u2068[^\u2069]*\u2069", "");
       boolean neutral = rest.equals(text) && NO_DIGIT.matcher(text).find() && !FROM_RIGHT.matcher(text).find();
       against = HAS_LTR.matcher(rest).find() || SIGNED.matcher(rest).find() || neutral;
     }
@@ -297,7 +298,7 @@ class Sentences {
   String fill(Object sentence, Map<String, Object> told) {
     Map<String, Object> known = new HashMap<>(told);
     while (sentence instanceof Map<?, ?> cases) {
-      sentence = chosen(cases, known);
+      sentence = chosen(cases, told);
       if (cases.get("plural") instanceof String name) known.computeIfPresent(name, (key, value) -> rounded(value));
     }
     String text = (String) sentence;

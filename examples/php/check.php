@@ -24,7 +24,9 @@ $compare = function (string $about, mixed $found, mixed $wanted) use (&$alike, &
     }
 };
 $vectors = $read('vectors.json');
-foreach ($vectors['locales'] as $locale => $wanted) {
+foreach ($vectors['locales'] as $locale => $groups) {
+    // What plain packs leave out is said with an ICU alone.
+    $wanted = array_map(fn (array $all) => array_filter($all, fn (array $one) => $icu || !isset($one['icu'])), $groups);
     $sentences = $icu ? new IcuSentences($read("$locale.icu.json")) : new Sentences($read("$locale.sentences.json"));
     foreach ($wanted['sentences'] as $one) {
         [$text, $inline] = $sentences->say($one['form'], $one['violation']);

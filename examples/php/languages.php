@@ -12,6 +12,7 @@ const LONGEST_HEADER = 1024;
 function preferred(string $header, array $settings): string
 {
     $locales = array_values(array_unique([$settings['original'], ...$settings['locales']]));
+    $parents = array_map(strtolower(...), array_change_key_case($settings['parents'] ?? []));
     $offered = array_combine(array_map(strtolower(...), $locales), $locales);
     $ranges = [];
     foreach (explode(',', strtolower(substr($header, 0, LONGEST_HEADER))) as $part) {
@@ -30,11 +31,12 @@ function preferred(string $header, array $settings): string
     $free = fn (string $locale) => max(0, 0, ...$covering($refused, $locale)) === 0
         || max(0, 0, ...$covering($wanted, $locale)) > max(0, 0, ...$covering($refused, $locale));
     foreach ($wanted as $tag) {
-        $candidates = array_filter(array_map(fn (string $one) => $offered[$one] ?? null, wider($tag, $settings['parents'] ?? [])));
+        $chain = wider($tag, $parents);
+        $candidates = array_filter(array_map(fn (string $one) => $offered[$one] ?? null, $chain));
         if ($tag === '*') {
             $candidates = $locales;
         } elseif ($candidates === []) {
-            $candidates = array_filter($locales, fn (string $one) => strtok(strtolower($one), '-') === strtok($tag, '-'));
+            $candidates = array_filter($locales, fn (string $one) => in_array(end($chain), wider(strtolower($one), $parents), true));
         }
         foreach (array_filter($candidates, $free) as $locale) {
             return $locale;
@@ -43,15 +45,14 @@ function preferred(string $header, array $settings): string
     return array_values(array_filter($locales, $free))[0] ?? $locales[0];
 }
 
-/** A tag, and the shorter ones that stand in for it (RFC 4647 section 3.4), in small letters. */
+/** A tag, and those that stand in for it (section 7), in small letters. */
 function wider(string $tag, array $parents): array
 {
-    $known = array_map(strtolower(...), array_change_key_case($parents));
     $all = [];
-    for ($one = $tag; $one !== ''; ) {
+    for ($one = $tag; $one !== '' && $one !== 'und'; ) {
         $all[] = $one;
         // A subtag of one letter goes with the one behind it.
-        $one = str_contains($one, '-') ? $known[$one] ?? preg_replace('/(-.)*(-[^-]*)?$/D', '', $one, 1) : '';
+        $one = $parents[$one] ?? (str_contains($one, '-') ? preg_replace('/(-.)*(-[^-]*)?$/D', '', $one, 1) : '');
     }
     return $all;
 }

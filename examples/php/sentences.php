@@ -81,7 +81,8 @@ class Sentences
         foreach ($texts as $at => $one) {
             $said = $this->said_or_null($one, $told);
             if ($said !== null) {
-                return [$said, $this->said_or_null($inlines[$at] ?? null, $told)];
+                $inline = $this->said_or_null($inlines[$at] ?? null, $told);
+                return [$said, $inline === '' ? null : $inline];
             }
         }
         return [$this->said_or_null($otherwise, $told) ?? $violation['as'] ?? $violation['rule'], null];
@@ -259,9 +260,9 @@ class Sentences
     private function isolated(string $text, ?bool $rtl = null): string
     {
         $has = fn (string $pattern, string $one) => preg_match("/$pattern/u", $one) === 1;
-        $against = $has('[' . RTL . ']', $text);
+        $rest = preg_replace('/\x{2068}[^\x{2069}]*\x{2069}/u', '', $text);
+        $against = $has('[' . RTL . ']', $rest);
         if ($rtl ?? $this->pack['direction'] === 'rtl') {
-            $rest = preg_replace('/\x{2068}[^\x{2069}]*\x{2069}/u', '', $text);
             $sign = '[^\p{L}\p{Nd}\p{Co}\s()' . RTL . ']';
             $against = $has('(?![' . RTL . '])\p{L}', $rest)
                 || $has("\p{Nd}$sign|$sign\p{Nd}", $rest)
@@ -286,16 +287,17 @@ class Sentences
     /** A sentence with its cases chosen (3) and its slots filled. */
     protected function fill(string|array $sentence, array $told): string
     {
+        $shown = $told;
         while (is_array($sentence)) {
             $name = $sentence['plural'] ?? '';
             $sentence = $this->chosen($sentence, $told);
-            $told[$name] = with_decimals($told[$name] ?? null);
+            $shown[$name] = with_decimals($told[$name] ?? null);
         }
         preg_match_all($this->slot, $sentence, $found, PREG_SET_ORDER | PREG_OFFSET_CAPTURE);
         [$text, $end] = ['', 0];
         foreach ($found as $one) {
             [$whole, $at] = $one[0];
-            $said = isset($one[1]) ? $this->written($one[1][0], $told, substr($sentence, 0, $at)) : '%';
+            $said = isset($one[1]) ? $this->written($one[1][0], $shown, substr($sentence, 0, $at)) : '%';
             $text .= substr($sentence, $end, $at - $end) . $said;
             $end = $at + strlen($whole);
         }
@@ -306,7 +308,8 @@ class Sentences
     {
         $cases = $sentence['cases'];
         if (isset($sentence['select'])) {
-            return $cases[$told[$sentence['select']] ?? ''] ?? $cases['other'];
+            $asked = $told[$sentence['select']] ?? '';
+            return $cases[is_array($asked) ? '' : (string) $asked] ?? $cases['other'];
         }
         $value = $told[$sentence['plural']] ?? throw new Missing($sentence['plural']);
         $number = numeric($value);

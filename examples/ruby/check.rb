@@ -15,7 +15,9 @@ end
 shapes = lambda do |sentences, answer, bodies, about|
   bodies.each { |shape, text| compare.call("#{about} as #{shape}", ErrorTexts::Bodies.body(sentences, answer, shape)[1], text) }
 end
-vectors["locales"].each do |locale, wanted|
+vectors["locales"].each do |locale, groups|
+  # What plain packs leave out is said with an ICU alone.
+  wanted = groups.transform_values { |all| all.reject { |one| one["icu"] } }
   sentences = packs.fetch(locale)
   wanted["sentences"].each do |one|
     violation = one["violation"]

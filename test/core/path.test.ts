@@ -200,7 +200,7 @@ describe('places', () => {
     ['targets[2]', 'targets 3'],
     ['', ''],
   ])('%s is called %s', (text, expected) => {
-    expect(lastWord(parsePath(text))).toBe(expected);
+    expect(lastWord(parsePath(text), parsePath(text), (word) => word, String)).toBe(expected);
   });
 });
 

@@ -33,8 +33,15 @@ func must[T any](value T, err error) T {
 	return value
 }
 
+// list returns the vectors of a group, without those whose sentences plain packs leave out.
 func list(value any, name string) []any {
-	found, _ := errortexts.Get(value, name).([]any)
+	all, _ := errortexts.Get(value, name).([]any)
+	found := []any{}
+	for _, one := range all {
+		if errortexts.Get(one, "icu") == nil {
+			found = append(found, one)
+		}
+	}
 	return found
 }
 

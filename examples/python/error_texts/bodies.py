@@ -63,10 +63,11 @@ def fields_answer(sentences: Sentences, form: str, violations: Sequence[Mapping[
     if one:
         return one
     all_of_them = [sentence_of(sentences, form, violation) for violation in violations]
-    fields = len({(one["in"], one["place"]) for one in all_of_them})
-    kept = list({(one["in"], one["place"]): one for one in reversed(all_of_them)}.values())[::-1]
-    if settings["perField"] == "all":
-        kept = all_of_them
+    first: dict[tuple[str, str], Sentence] = {}
+    for each in all_of_them:
+        first.setdefault((each["in"], each["place"]), each)
+    fields = len(first)
+    kept = all_of_them if settings["perField"] == "all" else list(first.values())
     alone = settings["detail"] == "first"
     told = kept[: 1 if alone else settings["maxViolations"]]
     more = 0 if alone else len(kept) - len(told)

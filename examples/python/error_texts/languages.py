@@ -25,6 +25,7 @@ def preferred(header: str | None, packs: Mapping[str, Sentences]) -> str:
     """The language that a client likes best (section 7), of those that there are packs of."""
     settings = next(iter(packs.values())).pack["settings"]
     locales: list[str] = [one for one in (settings["original"], *settings["locales"]) if one in packs]
+    parents = {child.lower(): parent.lower() for child, parent in settings.get("parents", {}).items()}
     offered = {locale.lower(): locale for locale in locales}
     found = (RANGE.fullmatch(part) for part in (header or "")[:LONGEST].split(","))
     ranges = [(one[1].lower(), float(one[2] or 1)) for one in found if one]
@@ -37,11 +38,12 @@ def preferred(header: str | None, packs: Mapping[str, Sentences]) -> str:
         return all(any(size > len(one) for size in named) for one in refused if covers(one, tag))
 
     for tag in wanted:
-        candidates = [offered[one] for one in wider(tag, settings.get("parents", {})) if one in offered]
+        chain = list(wider(tag, parents))
+        candidates = [offered[one] for one in chain if one in offered]
         if tag == "*":
             candidates = locales
         elif not candidates:
-            candidates = [one for one in locales if one.lower().split("-")[0] == tag.split("-")[0]]
+            candidates = [one for one in locales if chain[-1] in wider(one.lower(), parents)]
         for locale in filter(free, candidates):
             return locale
     return next(filter(free, locales), locales[0])
@@ -52,9 +54,8 @@ def covers(tag: str, other: str) -> bool:
 
 
 def wider(tag: str, parents: Mapping[str, str]) -> Iterator[str]:
-    """A tag, and the shorter ones that stand in for it (RFC 4647 section 3.4), in small letters."""
-    known = {child.lower(): parent.lower() for child, parent in parents.items()}
-    while tag:
+    """A tag, and those that stand in for it (section 7), in small letters."""
+    while tag not in ("", "und"):
         yield tag
         # A subtag of one letter goes with the one behind it.
-        tag = known.get(tag) or re.sub(r"(-.)*(-[^-]*)?$", "", tag) if "-" in tag else ""
+        tag = parents.get(tag) or (re.sub(r"(-.)*(-[^-]*)?$", "", tag) if "-" in tag else "")

@@ -192,9 +192,10 @@ class Sentences:
             said = self.said_or_none(one, told)
             if said is not None:
                 beside = inlines[at] if at < len(inlines) else None
-                return said, beside and self.said_or_none(beside, told)
+                return said, beside and self.said_or_none(beside, told) or None
         code = violation.get("as") or violation["rule"]
-        return otherwise and self.said_or_none(otherwise, told) or code, None
+        last = None if otherwise is None else self.said_or_none(otherwise, told)
+        return code if last is None else last, None
 
     def looked_up(self, form: str, violation: Mapping[str, Any]) -> tuple[dict[str, Any], Any, Any, Any]:
         """The arguments of a violation, its sentence, its text for beside the input, and what stands in (2, 4)."""
@@ -219,7 +220,7 @@ class Sentences:
             otherwise = otherwise or found.get("otherwise")
             if text is None:
                 text = self.pack["forms"][form].get(key, {}).get(code)
-                inline = text and self.pack["inlines"][form].get(key, {}).get(code)
+                inline = None if text is None else self.pack["inlines"][form].get(key, {}).get(code)
         return told, text, inline, otherwise
 
     def gate(self, form: str, violation: Mapping[str, Any]) -> Callable[[Path], bool]:
@@ -328,10 +329,10 @@ class Sentences:
 
     def isolated(self, text: str, rtl: bool | None = None) -> str:
         """The text in an isolate (U+2068, U+2069) where it runs against what is around it (5)."""
+        rest = ISOLATED.sub("", text)
         if not (self.pack["direction"] == "rtl" if rtl is None else rtl):
-            against = bool(HAS_RTL.search(text))
+            against = bool(HAS_RTL.search(rest))
         else:
-            rest = ISOLATED.sub("", text)
             neutral = rest == text and bool(re.search(r"\D", text)) and not FROM_RIGHT.search(text)
             against = bool(HAS_LTR.search(rest) or SIGNED.search(rest)) or neutral
         return f"\u2068{text}\u2069" if against else text
@@ -350,12 +351,14 @@ class Sentences:
     # Cases (3)
 
     def fill(self, sentence: Any, told: Mapping[str, Any]) -> str:
+        shown = dict(told)
         while not isinstance(sentence, str):
             name = sentence.get("plural")
             sentence = self.chosen(sentence, told)
-            told = {**told, name: in_cases(told.get(name))} if name else told
+            if name:
+                shown[name] = in_cases(told.get(name))
         return self.slot.sub(
-            lambda found: self.written(found[1], told, sentence[: found.start()]) if found[1] else "%", sentence
+            lambda found: self.written(found[1], shown, sentence[: found.start()]) if found[1] else "%", sentence
         )
 
     def chosen(self, sentence: Mapping[str, Any], told: Mapping[str, Any]) -> Any:

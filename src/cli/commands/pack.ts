@@ -2,6 +2,7 @@ import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import type { Locale } from '../../core/locale/tag.js';
+import { placeOf } from '../../core/pack/sentences.js';
 import { slotTemplate } from '../../core/pack/plain.js';
 import { IcuWriter, PlainWriter, type SentenceWriter } from '../../core/pack/writers.js';
 import { packDeclarations } from '../../exchange/typescript.js';
@@ -74,7 +75,9 @@ const MOST_NAMED = 20;
 
 function sayLeftOut({ unsimple }: MadeSentences, locale: Locale, lacks: string): void {
   const counts = new Map<string, number>();
-  for (const { form, path: at, code, why } of unsimple) {
+  for (const one of unsimple) {
+    const { form, code, why } = one;
+    const at = placeOf(one);
     const times = (counts.get(why) ?? 0) + 1;
     counts.set(why, times);
     const of = at === '' && form === '' ? '' : ` of ${form} ${at || 'the body'}`;
@@ -116,7 +119,7 @@ function filesOf(workspace: Workspace, options: Options): Made[] {
     return [
       {
         file: 'vectors.json',
-        text: `${JSON.stringify(makeVectors(workspace, locales, only), undefined, 1)}\n`,
+        text: `${JSON.stringify(makeVectors(workspace, locales, writerOf(options), only), undefined, 1)}\n`,
       },
     ];
   if (options.sentences) return sentenceFiles(workspace, locales, only, options);
@@ -174,7 +177,7 @@ export function define(command: Command): void {
     )
     .option(
       '--placeholder <template>',
-      'with --sentences: how slots are written, with NAME in it',
+      'with --sentences and --test-vectors: how slots are written, with NAME in it',
       PLACEHOLDER,
     )
     .option(

@@ -45,8 +45,8 @@ export interface PlainLists {
 export interface PlainField {
   /** The names of the numbers and keys that its path leaves open, from the outside. */
   readonly positions: readonly string[];
-  /** Has the place `code`; absent where it cannot be said without ICU. */
-  readonly otherwise?: string;
+  /** Said of rules that have no sentence here. */
+  readonly otherwise?: PlainSentence;
   /** Whether a client's value must not be shown here: three dots (U+2022) stand in for it. */
   readonly secret?: true;
 }

@@ -40,7 +40,8 @@ import { keyed } from '../base/keyed.js';
 /** A sentence that needs ICU, and why. */
 export interface Unsimple {
   readonly form: string;
-  readonly path: string;
+  /** Where it is said; absent for problems, which are said anywhere. */
+  readonly place?: Pick<Field, 'pattern' | 'in'>;
   readonly code: string;
   readonly why: string;
 }
@@ -52,15 +53,19 @@ export interface SentenceSource {
   readonly settings: PlainSettings;
 }
 
-const isSame = (one: Unsimple, other: Unsimple): boolean =>
-  one.form === other.form &&
-  one.path === other.path &&
-  one.code === other.code &&
-  one.why === other.why;
-
 /** Where a field is found in a pack: `query:dryRun` for what is not of the body. */
 export const fieldKey = (pattern: Pattern, part: Field['in']): string =>
   part === 'body' ? printPath(pattern) : `${part}:${printPath(pattern)}`;
+
+/** Where a sentence would be found that a pack does not have; empty for problems. */
+export const placeOf = ({ place }: Pick<Unsimple, 'place'>): string =>
+  place ? fieldKey(place.pattern, place.in) : '';
+
+const isSame = (one: Unsimple, other: Unsimple): boolean =>
+  one.form === other.form &&
+  placeOf(one) === placeOf(other) &&
+  one.code === other.code &&
+  one.why === other.why;
 
 /** Arguments that hang on what a request holds, whatever the rules declare. */
 const ASKED = new Set(['value', 'actual', 'first', 'second']);
@@ -69,6 +74,9 @@ const ABOUT_VALUES = /^(?:value|name|text)_quoted$/;
 const unquoted = (name: string): string => name.replace(/_quoted$/, '');
 
 type ByCode = Record<string, PlainSentence>;
+
+/** The code under which the title or the detail of a problem is named where it is left out. */
+export const problemKey = (problem: string, part: string): string => `${problem} ${part}`;
 
 /** Stands for the code of a rule. */
 const CODE = '\uE002';
@@ -168,13 +176,24 @@ export class SentencePacker {
   ): void {
     // Of several uses under one code the first is what it says.
     if (Object.hasOwn(into, code)) return;
+    const made = this.simple(about, make);
+    if (made === undefined) return;
+    into[code] = made;
+    this.counted(made);
+  }
+
+  /** Returns a sentence; undefined, and noted, where it cannot be written. */
+  private simple(
+    about: Omit<Unsimple, 'why'>,
+    make: () => PlainSentence,
+  ): PlainSentence | undefined {
     try {
-      const made = (into[code] = make());
-      this.counted(made);
+      return make();
     } catch (error) {
       if (!(error instanceof NotSimple)) throw error;
       const left = { ...about, why: error.message };
       if (!this.unsimple.some((one) => isSame(one, left))) this.unsimple.push(left);
+      return undefined;
     }
   }
 
@@ -212,7 +231,7 @@ export class SentencePacker {
       texts.messages({ ...question, keys }, this.locale),
     );
     const [own = []] = groups;
-    const about = { form: form.form.id, path: fieldKey(pattern, field.in), code };
+    const about = { form: form.form.id, place: { pattern, in: field.in }, code };
     const sample = sampleViolation(field, use, samplePathIn(form.form, pattern, field.in));
     // A text that asks for something that no request has is never said: the next one is.
     const isSaid = (entry: Entry): boolean => {
@@ -274,11 +293,9 @@ export class SentencePacker {
     for (const entry of this.source.texts.messages(question, this.locale)) {
       const speech = { ...this.speech, sentence: this.writtenIn(entry) };
       const setting = { form, pattern, part, rule: UNNAMED, use: undefined, words, speech };
-      try {
-        return this.sentence(entry, setting);
-      } catch (error) {
-        if (!(error instanceof NotSimple)) throw error;
-      }
+      const about = { form: form.form.id, place: { pattern, in: part }, code: UNNAMED };
+      const made = this.simple(about, () => this.sentence(entry, setting));
+      if (made !== undefined) return made;
     }
     return undefined;
   }
@@ -288,7 +305,7 @@ export class SentencePacker {
     return {
       positions: [...openPositions(index, pattern, part).values()],
       ...(index.isSecretAt(pattern, part) ? { secret: true as const } : {}),
-      ...(typeof otherwise === 'string' ? { otherwise } : {}),
+      ...(otherwise === undefined ? {} : { otherwise }),
     };
   }
 
@@ -357,7 +374,8 @@ export class SentencePacker {
         if (!entry || entry.signature.names.size === 0) continue;
         const speech = { ...this.speech, sentence: this.writtenIn(entry) };
         const setting = { form: index, pattern, part, rule, use, words, speech };
-        const about = { form: form.id, path, code: `${problem} ${name}` };
+        const place = { pattern: key, in: part };
+        const about = { form: form.id, place, code: problemKey(problem, name) };
         this.keep(spoken, name, about, () => this.sentence(entry, setting));
       }
       (found[path] ??= keyed())[code] ??= { problem, ...spoken };
@@ -374,7 +392,7 @@ export class SentencePacker {
       const hasOwn = Object.hasOwn(PROBLEM_ARGUMENTS, id);
       for (const [part, entry] of Object.entries({ title, detail }))
         if (entry)
-          this.keep(said, part, { form: '', path: '', code: `${id} ${part}` }, () =>
+          this.keep(said, part, { form: '', code: problemKey(id, part) }, () =>
             // An argument that says whether something is known is `no` for problems that never know
             // it.
             this.spoken(

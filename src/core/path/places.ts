@@ -82,12 +82,14 @@ export function enclosingElements(path: Pattern): Pattern[] {
 /**
  * Returns the name of a path's value without a label: its last word, split at case and underscores,
  * in lower case.
+ * @param clean what is done to the word, which a client may send; not to numbers behind it
  * @param write how numbers are written
  */
 export function lastWord(
   path: Path,
-  pattern: Pattern = path,
-  write: (number: number) => string = String,
+  pattern: Pattern,
+  clean: (word: string) => string,
+  write: (number: number) => string,
 ): string {
   const named = path.findLastIndex((segment) => typeof segment === 'string');
   const name = String(path[named] ?? '');
@@ -101,5 +103,5 @@ export function lastWord(
           .trim()
           .toLowerCase();
   const numbers = path.slice(named + 1).map((place) => write(Number(place) + 1));
-  return [words, ...numbers].filter((part) => part !== '').join(' ');
+  return [clean(words), ...numbers].filter((part) => part !== '').join(' ');
 }

@@ -19,9 +19,9 @@ const SIGN = `(?!${source})[^\\s()\\p{Co}\\p{L}\\p{Nd}]`;
 const SIGNED = new RegExp(`\\p{Nd}${SIGN}|${SIGN}\\p{Nd}`, 'u');
 
 function runsAgainst(text: string, direction: 'ltr' | 'rtl'): boolean {
-  if (direction === 'ltr') return RTL.test(text);
   // What is isolated already does not disturb the rest.
   const rest = text.replace(/\u2068[^\u2069]*\u2069/g, '');
+  if (direction === 'ltr') return RTL.test(rest);
   return (
     LTR.test(rest) ||
     SIGNED.test(rest) ||

@@ -208,11 +208,11 @@ const ofLimit =
 /** The arguments of the vocabulary that are not simply a parameter. */
 const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
   value: ({ form, pattern, part: part, speech }) => {
-    if (form.isSecretAt(pattern, part)) return () => MASK;
-    return ({ value }, _, path) =>
-      value === undefined
-        ? undefined
-        : valueText(value, speech.shorten, path, form.gate(path, part));
+    const isSecret = form.isSecretAt(pattern, part);
+    return ({ value }, _, path) => {
+      if (value === undefined) return undefined;
+      return isSecret ? MASK : valueText(value, speech.shorten, path, form.gate(path, part));
+    };
   },
   actual:
     (setting) =>

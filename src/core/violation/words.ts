@@ -337,13 +337,11 @@ export class Words {
     const declared = this.form.declared(pattern, part) ?? pattern;
     const word = (path: Path): string => {
       const named = declared.map((one, at) => (typeof one === 'string' ? one : path[at]));
-      return valueText(
-        lastWord(
-          this.form.shownPath(named as Path, part),
-          declared,
-          formattersOf(speech.sentence).bare,
-        ),
-        speech.shorten,
+      return lastWord(
+        this.form.shownPath(named as Path, part),
+        declared,
+        (text) => valueText(text, speech.shorten),
+        formattersOf(speech.sentence).bare,
       );
     };
     // A name is called by itself, whatever is around it.

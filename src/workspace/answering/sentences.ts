@@ -6,6 +6,7 @@ import type {
   SentencePack,
 } from '../../core/pack/plain.js';
 import { SentencePacker, type Unsimple } from '../../core/pack/sentences.js';
+import { readerParents } from '../../core/pack/reader-parents.js';
 import type { SentenceWriter } from '../../core/pack/writers.js';
 import type { Locale } from '../../core/locale/tag.js';
 import type { Unit } from '../../exchange/translations/unit.js';
@@ -26,7 +27,8 @@ export interface MadeSentences {
 /** Returns the settings of bodies, with defaults. */
 function settingsOf({ offer, config }: Workspace): PlainSettings {
   const { body, shapes } = config;
-  const { original, locales, parents } = offer;
+  const { original, locales } = offer;
+  const parents = readerParents(locales);
   const { shape, perField, maxViolations, detail, separator } = body;
   const { prefix, texts, inline, html } = body;
   return {
@@ -151,9 +153,7 @@ function headLines(pack: SentencePack): [string, string][] {
             ? []
             : under('positions', { [`${form} ${path}`]: positions.join(' ') })),
           ...(secret ? under('secret', { [`${form} ${path}`]: 'yes' }) : []),
-          ...(otherwise === undefined
-            ? []
-            : under('otherwise', { [`${form} ${path}`]: otherwise })),
+          ...(otherwise === undefined ? [] : flat(`|otherwise|${form} ${path}`, otherwise)),
         ],
       ),
     ),

@@ -1,25 +1,39 @@
 import { isDeepStrictEqual } from 'node:util';
-import { fieldPlaces } from '../../core/pack/places.js';
-import { printPath, samplePath } from '../../core/path/path.js';
+import { isCoveredBy } from '../../core/path/cover.js';
+import { anywhere } from '../../core/path/path.js';
+import { problemKey, type Unsimple } from '../../core/pack/sentences.js';
+import { IcuWriter, type SentenceWriter } from '../../core/pack/writers.js';
 import { answerProblem, answerViolations, type Answer } from '../../core/body/answer.js';
 import { SHAPES } from '../../core/body/shapes/shapes.js';
+import { UNNAMED } from '../../core/rules/unnamed.js';
 import { VOCABULARY } from '../../core/rules/vocabulary.js';
-import { rowsOf } from '../../core/check/subject/context.js';
 import type { Locale } from '../../core/locale/tag.js';
-import { walk, type Message } from '../../core/message/tree.js';
-
 import { compareRanks } from '../../core/rules/form-index.js';
 import { localeForHeader } from '../../render/accept-language.js';
-import { FOUND, sampleViolation } from '../../core/violation/samples.js';
+import { FOUND } from '../../core/violation/samples.js';
 import type { Sentences } from '../../core/violation/sentence.js';
 import type { Violation } from '../../core/rules/violation.js';
 import { answerOptions, bodyStyle, sentencesOf } from './answering.js';
 import { ownShapes } from './packs.js';
+import { makeSentences } from './sentences.js';
 import type { Workspace } from '../reading/workspace.js';
-import { keyed } from '../../core/base/keyed.js';
+import {
+  headersFor,
+  mayBe,
+  PROBLEM_SAMPLES,
+  samplesOf,
+  UNDECLARED,
+  VALUES,
+  type Sample,
+} from './vector-samples.js';
+
+/** A vector that a reader without ICU passes over: its pack leaves a sentence of it out. */
+interface Marked {
+  readonly icu?: true;
+}
 
 /** One violation, and all that comes of it. */
-interface SentenceVector {
+interface SentenceVector extends Marked {
   readonly form: string;
   readonly violation: Violation;
   /** The arguments of its message, as a formatter gets them. */
@@ -28,7 +42,7 @@ interface SentenceVector {
   readonly inline?: string;
 }
 
-interface BodyVector {
+interface BodyVector extends Marked {
   readonly form: string;
   readonly violations: readonly Violation[];
   readonly status: number;
@@ -38,7 +52,7 @@ interface BodyVector {
   readonly own?: Readonly<Record<string, string>>;
 }
 
-interface ProblemVector {
+interface ProblemVector extends Marked {
   readonly problem: string;
   readonly params: Readonly<Record<string, unknown>>;
   readonly title: string;
@@ -67,159 +81,16 @@ export interface Vectors {
 /** So many violations stand in one sample body. */
 const TOGETHER = 8;
 
-/** Sample parameters of problems. */
-const SAMPLES: Readonly<Record<string, readonly Readonly<Record<string, unknown>>[]>> = keyed({
-  'invalid-fields': [1, 2, 5, 21].map((count) => ({ count, fields: 1 })),
-  'malformed-body': [{}, { line: 3, column: 14 }],
-  'too-many-requests': [{}, { seconds: 1 }, { seconds: 30 }],
-  unavailable: [{}, { seconds: 2 }],
-  'not-validated': [{}, { seconds: 30 }],
-});
+/** The number of the element that samples are at (`samplePath`). */
+const ELEMENT = 2;
 
-function violationsOf(workspace: Workspace, form: string): Violation[] {
-  const index = workspace.form(form);
-  const placesOf = fieldPlaces(index.form);
-  return rowsOf([index.form]).flatMap(({ field, use }) => {
-    const { exact } = placesOf(field);
-    // Of the places of a definition the nearest, and one inside of others.
-    const paths = [exact.at(0), exact.at(-1)].flatMap((pattern) =>
-      pattern ? [samplePath(pattern)] : [],
-    );
-    // Another element shows whether numbers are counted right, also in another plural.
-    const later = paths.map((path) =>
-      path.map((segment) => (typeof segment === 'number' ? segment + 20 : segment)),
-    );
-    const all = new Map([...paths, ...later].map((path) => [printPath(path), path]));
-    return [...all.values()].map((path) => sampleViolation(field, use, path));
-  });
-}
+/** By so many the sample of a full body has more violations than one may hold. */
+const MORE = 3;
 
-/** What a client may send, or a backend report, of all types. */
-const VALUES: readonly unknown[] = [
-  'x'.repeat(300),
-  'two\nlines\u2028\tand more',
-  '\u202Eback\u2069 \u0007\u0085\u00AD',
-  'ليلى',
-  'λ (ליל) 5',
-  '2027-03-09',
-  '-5',
-  '+5 %',
-  '{value} <NAME> %(value)s %%',
-  '<b>"&amp;\' \\ \u007F',
-  '',
-  ' ',
-  0,
-  7,
-  -1234.5,
-  1000,
-  12345678.0625,
-  0.1234567,
-  1e-7,
-  1e21,
-  2 ** 53 + 2,
-  true,
-  false,
-  null,
-  [],
-  [1, 'a', null, [2.5]],
-  ['one'],
-  // Not every language keeps the order of members.
-  { 'b "c"': [true, '\u2028', { a: 1 }] },
-];
-
-/**
- * Returns whether an argument may have a value: what the vocabulary finds has its type, and what is
- * counted or written in a style is a number.
- */
-function mayBe(name: string, tree: Message): (value: unknown) => boolean {
-  const kinds = new Set<string>();
-  walk(tree, (node) => {
-    if ('name' in node && node.name === name) kinds.add(node.kind);
-  });
-  if (kinds.has('date') || kinds.has('time')) return () => false;
-  const isNumber = ['plural', 'selectordinal', 'number'].some((kind) => kinds.has(kind));
-  // Packs write `#` and the argument itself in one way, which differ behind the third decimal.
-  const isBoth = isNumber && kinds.has('argument');
-  if (isNumber || (FOUND.has(name) && name !== 'name'))
-    return (value) => typeof value === 'number' && (!isBoth || Number.isInteger(value * 1000));
-  return name === 'name' ? (value) => typeof value === 'string' : () => true;
-}
-
-/**
- * Returns violations with values of all types: for each argument of sentences that only a request
- * has, the first violation that tells it, once with each value.
- */
-function valueVectors(
-  workspace: Workspace,
-  forms: readonly string[],
-  locale: Locale,
-): SentenceVector[] {
-  const asked = new Set<string>();
-  return forms.flatMap((form) => {
-    const sentences = sentencesOf(workspace, workspace.form(form));
-    return violationsOf(workspace, form).flatMap((violation) => {
-      const { case: saidCase } = sentences.say(violation, locale, true);
-      const { spoken } = saidCase;
-      const names = [...(spoken?.signature.names ?? [])].map((name) =>
-        name.replace(/_quoted$/, ''),
-      );
-      return names.flatMap((name) => {
-        const isTold =
-          name === 'value' ||
-          FOUND.has(name) ||
-          (!VOCABULARY.has(violation.rule) && Object.hasOwn(violation.params ?? {}, name));
-        if (asked.has(name) || !isTold) return [];
-        asked.add(name);
-        return VALUES.filter(mayBe(name, spoken?.tree ?? [])).map((value) =>
-          vectorOf(
-            sentences,
-            form,
-            name === 'value'
-              ? { ...violation, value }
-              : { ...violation, params: { ...violation.params, [name]: value } },
-            locale,
-          ),
-        );
-      });
-    });
-  });
-}
+/** Where a body may hold more, there is no sample of a full one. */
+const MOST_TOGETHER = 200;
 
 const clean = <T>(value: T): T => JSON.parse(JSON.stringify(value)) as T;
-
-function sentenceVectors(workspace: Workspace, form: string, locale: Locale): SentenceVector[] {
-  const sentences = sentencesOf(workspace, workspace.form(form));
-  const all = violationsOf(workspace, form);
-  // A violation without its data: its rule's text may ask for more.
-  const bare = all.map(({ path, in: part, rule, as }): Violation => ({
-    path,
-    ...(part === undefined ? {} : { in: part }),
-    rule,
-    ...(as === undefined ? {} : { as }),
-  }));
-  const unlike = (one: Violation, at: number): boolean => !isDeepStrictEqual(one, all[at]);
-  return [...all, ...bare.filter(unlike)].map((violation) =>
-    vectorOf(sentences, form, violation, locale),
-  );
-}
-
-function vectorOf(
-  sentences: Sentences,
-  form: string,
-  violation: Violation,
-  locale: Locale,
-): SentenceVector {
-  const { text, inline, case: saidCase } = sentences.say(violation, locale, true);
-  const names = [...(saidCase.spoken?.signature.names ?? [])];
-  const args = sentences.argumentsFor(violation, names, locale);
-  return {
-    form,
-    violation: clean(violation),
-    arguments: clean(args),
-    sentence: text,
-    ...(inline === undefined ? {} : { inline }),
-  };
-}
 
 const written = (
   workspace: Workspace,
@@ -231,111 +102,250 @@ const written = (
     return [name, shape.write(answer, style)];
   });
 
-function bodyVectors(workspace: Workspace, form: string, locale: Locale): BodyVector[] {
-  const index = workspace.form(form);
-  const options = answerOptions(workspace, { audience: 'client' });
-  const sentences = sentencesOf(workspace, index);
-  const rankOf = (violation: Violation): readonly number[] =>
-    sentences.say(violation, locale).case.rank;
-  // In the order of the document, as whoever checks it finds them.
-  const all = violationsOf(workspace, form).sort((one, other) =>
-    compareRanks(rankOf(one), rankOf(other)),
-  );
-  const groups = Array.from({ length: Math.ceil(all.length / TOGETHER) }, (_, at) =>
-    all.slice(at * TOGETHER, (at + 1) * TOGETHER),
-  );
-  return groups.map((violations): BodyVector => {
-    const answer = answerViolations(violations, locale, sentences, workspace.texts, options);
-    const own = written(workspace, answer, Object.keys(ownShapes(workspace.config.shapes)));
+/** What packs of one language leave out. */
+class LeftOut {
+  constructor(
+    private readonly workspace: Workspace,
+    private readonly unsimple: readonly Unsimple[],
+  ) {}
+
+  /** Whether a text of a problem of any request is left out. */
+  hasProblem(problem: string): boolean {
+    const texts = [problemKey(problem, 'title'), problemKey(problem, 'detail')];
+    return this.unsimple.some(({ place, code }) => !place && texts.includes(code));
+  }
+
+  /** Whether the sentence of a violation is left out, or the text of the problem that its rule is. */
+  has(id: string, { violation, problem }: Sample): boolean {
+    const codes = [violation.rule === UNDECLARED ? UNNAMED : (violation.as ?? violation.rule)];
+    if (problem !== undefined)
+      codes.push(problemKey(problem, 'title'), problemKey(problem, 'detail'));
+    const part = violation.in ?? 'body';
+    const path = this.workspace.form(id).readPath(violation.path, part);
+    return this.unsimple.some(
+      ({ form, place, code }) =>
+        form === id &&
+        codes.includes(code) &&
+        place?.in === part &&
+        isCoveredBy(anywhere(place.pattern), path),
+    );
+  }
+}
+
+/** Makes the vectors of one language. */
+class VectorMaker {
+  private readonly samples = new Map<string, readonly Sample[]>();
+
+  constructor(
+    private readonly workspace: Workspace,
+    private readonly locale: Locale,
+    private readonly forms: readonly string[],
+    /** What plain packs leave out, and what packs with ICU messages do. */
+    private readonly left: { readonly plain: LeftOut; readonly icu: LeftOut },
+  ) {
+    for (const form of forms)
+      this.samples.set(
+        form,
+        samplesOf(workspace.form(form)).filter((sample) => !left.icu.has(form, sample)),
+      );
+  }
+
+  private samplesOf(form: string): readonly Sample[] {
+    return this.samples.get(form) ?? [];
+  }
+
+  private marked(isLeft: boolean): { readonly icu?: true } {
+    return isLeft ? { icu: true } : {};
+  }
+
+  private vectorOf(sentences: Sentences, form: string, sample: Sample): SentenceVector {
+    const { locale } = this;
+    const { violation } = sample;
+    const { text, inline, case: saidCase } = sentences.say(violation, locale, true);
+    const names = [...(saidCase.spoken?.signature.names ?? [])];
+    const args = sentences.argumentsFor(violation, names, locale);
     return {
       form,
+      ...this.marked(this.left.plain.has(form, sample)),
+      violation: clean(violation),
+      arguments: clean(args),
+      sentence: text,
+      ...(inline === undefined ? {} : { inline }),
+    };
+  }
+
+  /**
+   * Returns violations with values of all types: for each argument of sentences that only a request
+   * has, the first violation that tells it, once with each value.
+   */
+  private valueVectors(): SentenceVector[] {
+    const asked = new Set<string>();
+    return this.forms.flatMap((form) => {
+      const sentences = sentencesOf(this.workspace, this.workspace.form(form));
+      return this.samplesOf(form).flatMap((sample) => {
+        const { violation } = sample;
+        const { spoken } = sentences.say(violation, this.locale, true).case;
+        const names = [...(spoken?.signature.names ?? [])].map((name) =>
+          name.replace(/_quoted$/, ''),
+        );
+        return names.flatMap((name) => {
+          const isTold =
+            name === 'value' ||
+            FOUND.has(name) ||
+            (!VOCABULARY.has(violation.rule) && Object.hasOwn(violation.params ?? {}, name));
+          if (asked.has(name) || !isTold) return [];
+          asked.add(name);
+          return VALUES.filter(mayBe(name, spoken?.tree ?? [])).map((value) =>
+            this.vectorOf(sentences, form, {
+              ...sample,
+              violation:
+                name === 'value'
+                  ? { ...violation, value }
+                  : { ...violation, params: { ...violation.params, [name]: value } },
+            }),
+          );
+        });
+      });
+    });
+  }
+
+  private sentenceVectors(form: string): SentenceVector[] {
+    const sentences = sentencesOf(this.workspace, this.workspace.form(form));
+    const all = this.samplesOf(form);
+    // A violation without its data: its rule's text may ask for more.
+    const bare = all.map(({ violation: { path, in: part, rule, as }, problem }) => ({
+      problem,
+      violation: {
+        path,
+        ...(part === undefined ? {} : { in: part }),
+        rule,
+        ...(as === undefined ? {} : { as }),
+      },
+    }));
+    const unlike = (one: Sample, at: number): boolean => !isDeepStrictEqual(one, all[at]);
+    return [...all, ...bare.filter(unlike)].map((sample) => this.vectorOf(sentences, form, sample));
+  }
+
+  private bodyOf(form: string, samples: readonly Sample[]): BodyVector {
+    const { workspace, locale, left } = this;
+    const violations = samples.map(({ violation }) => violation);
+    const sentences = sentencesOf(workspace, workspace.form(form));
+    const options = answerOptions(workspace, { audience: 'client' });
+    const answer = answerViolations(violations, locale, sentences, workspace.texts, options);
+    const own = written(workspace, answer, Object.keys(ownShapes(workspace.config.shapes)));
+    const isLeft = samples.some((sample) => left.plain.has(form, sample));
+    return {
+      form,
+      ...this.marked(isLeft || left.plain.hasProblem('invalid-fields')),
       violations: clean(violations),
       status: answer.status,
       bodies: Object.fromEntries(written(workspace, answer, SHAPES.keys())),
       ...(own.length > 0 ? { own: Object.fromEntries(own) } : {}),
     };
-  });
-}
+  }
 
-function problemVectors(workspace: Workspace, locale: Locale): ProblemVector[] {
-  const { statuses, problemParams } = workspace.config;
-  return [...statuses.keys()].flatMap((problem) =>
-    (SAMPLES[problem] ?? [problemParams.get(problem) ?? {}]).map((params): ProblemVector => {
-      const answer = answerProblem(
-        problem,
-        params,
-        locale,
-        '',
-        workspace.texts,
-        answerOptions(workspace),
+  private bodyVectors(form: string): BodyVector[] {
+    const { workspace, locale, left } = this;
+    if (left.icu.hasProblem('invalid-fields')) return [];
+    const sentences = sentencesOf(workspace, workspace.form(form));
+    const rankOf = ({ violation }: Sample): readonly number[] =>
+      sentences.say(violation, locale).case.rank;
+    // In the order of the document, as whoever checks it finds them.
+    const all = this.samplesOf(form).toSorted((one, other) =>
+      compareRanks(rankOf(one), rankOf(other)),
+    );
+    // What only packs with ICU say stands apart, so that all others still have bodies.
+    return [true, false].flatMap((isPlain) => {
+      const some = all.filter((sample) => left.plain.has(form, sample) !== isPlain);
+      return Array.from({ length: Math.ceil(some.length / TOGETHER) }, (_, at) =>
+        this.bodyOf(form, some.slice(at * TOGETHER, (at + 1) * TOGETHER)),
       );
-      const { title, detail } = answer;
-      const bodies = Object.fromEntries(written(workspace, answer, workspace.config.shapes.keys()));
-      return { problem, params, title, detail, bodies };
-    }),
-  );
-}
+    });
+  }
 
-/** Returns what clients send that ask for some languages, or refuse them. */
-function headersFor(locales: readonly string[]): string[] {
-  const [first = 'en', second = first] = locales;
-  return [
-    '',
-    '*',
-    ...locales.flatMap((tag) => {
-      const [language = tag] = tag.split('-');
-      return [
-        tag,
-        tag.toUpperCase(),
-        `${language}-419`,
-        language,
-        `${tag}-u-nu-latn`,
-        `${tag};q=0, *`,
-      ];
-    }),
-    `tlh, ${second};q=0.5`,
-    `${first};q=0.3,${second};q=0.8`,
-    ` ${first} ; q=0.9 , ${second}; q=0.95`,
-    `${first}, ${second}`,
-    `${second}, ${first};q=0`,
-    `${first};q=0, *;q=0.1`,
-    `${first};q=0.0`,
-    '*;q=0',
-    `${second}-*;q=0.7, tlh`,
-    `${'tlh, '.repeat(300)}${second}`,
-    locales.map((tag) => `${tag};q=0`).join(', '),
-    ';;,=, q=1,-',
-  ];
+  /** Returns a body of more violations than one may hold: elements of one array, one after another. */
+  private fullVector(): BodyVector[] {
+    const { maxViolations } = this.workspace.config.body;
+    for (const form of this.forms) {
+      const sample = this.samplesOf(form).find(
+        (one) => one.problem === undefined && one.violation.path.endsWith(`[${ELEMENT}]`),
+      );
+      if (!sample || maxViolations > MOST_TOGETHER) continue;
+      const { violation } = sample;
+      const around = violation.path.slice(0, -`[${ELEMENT}]`.length);
+      const many = Array.from({ length: maxViolations + MORE }, (_, at) => ({
+        ...sample,
+        violation: { ...violation, path: `${around}[${at}]` },
+      }));
+      if (many.every((one) => !this.left.icu.has(form, one))) return [this.bodyOf(form, many)];
+    }
+    return [];
+  }
+
+  private problemVectors(): ProblemVector[] {
+    const { workspace, locale, left } = this;
+    const { statuses, problemParams } = workspace.config;
+    return [...statuses.keys()].flatMap((problem) =>
+      left.icu.hasProblem(problem)
+        ? []
+        : (PROBLEM_SAMPLES[problem] ?? [problemParams.get(problem) ?? {}]).map((params) => {
+            const options = answerOptions(workspace);
+            const answer = answerProblem(problem, params, locale, '', workspace.texts, options);
+            const { title, detail } = answer;
+            const bodies = written(workspace, answer, workspace.config.shapes.keys());
+            return {
+              problem,
+              ...this.marked(left.plain.hasProblem(problem)),
+              params,
+              title,
+              detail,
+              bodies: Object.fromEntries(bodies),
+            };
+          }),
+    );
+  }
+
+  make(isFirst: boolean): Vectors['locales'][string] {
+    return {
+      sentences: [
+        ...this.forms.flatMap((form) => this.sentenceVectors(form)),
+        ...this.valueVectors(),
+      ],
+      bodies: [
+        ...this.forms.flatMap((form) => this.bodyVectors(form)),
+        ...(isFirst ? this.fullVector() : []),
+      ],
+      problems: this.problemVectors(),
+    };
+  }
 }
 
 /**
  * Makes the vectors of each rule of each form in some languages, and of several rules at once. The
  * same workspace gives the same vectors.
+ * @param writer how the plain packs are written that they are for
  */
 export function makeVectors(
   workspace: Workspace,
   locales: readonly Locale[],
+  writer: SentenceWriter,
   only?: readonly string[],
 ): Vectors {
   const forms = only ?? [...workspace.forms.keys()];
+  const { offer } = workspace;
   return {
     vectors: 1,
-    languages: headersFor(workspace.offer.locales).map((header) => ({
+    languages: headersFor(offer.locales).map((header) => ({
       header,
-      language: localeForHeader(header, workspace.offer),
+      language: localeForHeader(header, offer),
     })),
     locales: Object.fromEntries(
-      locales.map((locale) => [
-        locale,
-        {
-          sentences: [
-            ...forms.flatMap((form) => sentenceVectors(workspace, form, locale)),
-            ...valueVectors(workspace, forms, locale),
-          ],
-          bodies: forms.flatMap((form) => bodyVectors(workspace, form, locale)),
-          problems: problemVectors(workspace, locale),
-        },
-      ]),
+      locales.map((locale, at) => {
+        const left = (how: SentenceWriter): LeftOut =>
+          new LeftOut(workspace, makeSentences(workspace, locale, how, only).unsimple);
+        const sides = { plain: left(writer), icu: left(new IcuWriter()) };
+        return [locale, new VectorMaker(workspace, locale, forms, sides).make(at === 0)];
+      }),
     ),
   };
 }

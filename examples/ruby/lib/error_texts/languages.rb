@@ -13,6 +13,7 @@ module ErrorTexts
     # One of the languages of a pack's settings; the header may be nil.
     def preferred(header, settings)
       locales = [settings["original"], *settings["locales"]].uniq
+      parents = (settings["parents"] || {}).to_h { |child, parent| [child.downcase, parent.downcase] }
       ranges = (header || "")[0, LONGEST].downcase.split(",").filter_map { |part| RANGE.match(part)&.captures }
       wanted, refused = ranges.map { |tag, weight| [tag, (weight || 1).to_f] }.partition { |_, weight| weight.positive? }
       tags = wanted.each_with_index.sort_by { |(_, weight), at| [-weight, at] }.map { |(tag, _), _| tag }
@@ -21,7 +22,7 @@ module ErrorTexts
         against.zero? || covering(tags, locale) > against
       end
       tags.each do |tag|
-        found = candidates(tag, locales, settings["parents"] || {}).find(&free)
+        found = candidates(tag, locales, parents).find(&free)
         return found if found
       end
       locales.find(&free) || locales.first
@@ -32,22 +33,22 @@ module ErrorTexts
       ranges.select { |one| "#{locale.downcase}-".start_with?("#{one}-") }.map(&:length).max || 0
     end
 
-    # The languages that serve a range: it, the shorter ones, else those of the same language.
+    # The languages that serve a range: it, what stands in for it, else those that say more.
     def candidates(tag, locales, parents)
       return locales if tag == "*"
 
-      near = wider(tag, parents).flat_map { |one| locales.select { |locale| locale.casecmp?(one) } }
-      near.empty? ? locales.select { |locale| locale[/\A[^-]+/].casecmp?(tag[/\A[^-]+/]) } : near
+      chain = wider(tag, parents)
+      near = chain.flat_map { |one| locales.select { |locale| locale.casecmp?(one) } }
+      near.empty? ? locales.select { |locale| wider(locale.downcase, parents).include?(chain.last) } : near
     end
 
-    # A tag, and the shorter ones that stand in for it (RFC 4647 section 3.4).
+    # A tag, and those that stand in for it, in small letters.
     def wider(tag, parents)
-      all = [tag]
-      while tag.include?("-")
-        parent = parents.find { |child, _| child.casecmp?(tag) }
-        # A subtag of one letter goes with the one behind it.
-        tag = parent ? parent[1].downcase : tag.sub(/(-.)*(-[^-]*)?\z/, "")
+      all = []
+      until ["", "und"].include?(tag)
         all << tag
+        # A subtag of one letter goes with the one behind it.
+        tag = parents[tag] || (tag.include?("-") ? tag.sub(/(-.)*(-[^-]*)?\z/, "") : "")
       end
       all
     end

@@ -47,7 +47,8 @@ module ErrorTexts
       told, text, inline, otherwise = looked_up(form, violation)
       listed(text).each_with_index do |one, at|
         said = said_or_nil(one, told) or next
-        return [said, said_or_nil(inline.is_a?(Array) ? inline[at] : inline, told)]
+        beside = said_or_nil(inline.is_a?(Array) ? inline[at] : inline, told)
+        return [said, beside == "" ? nil : beside]
       end
       [said_or_nil(otherwise, told) || code_of(violation), nil]
     end
@@ -137,15 +138,16 @@ module ErrorTexts
     # Cases (3)
 
     def fill(sentence, told)
+      shown = told.dup
       until sentence.is_a?(String)
         name = sentence["plural"]
         sentence = chosen(sentence, told)
         number = name && Numbers.numeric(told[name])
-        told = told.merge(name => Numbers.rounded(number)) if number
+        shown[name] = Numbers.rounded(number) if number
       end
       sentence.gsub(@slot) do
         found = Regexp.last_match
-        found[1] ? written(found[1], told, found.pre_match) : "%"
+        found[1] ? written(found[1], shown, found.pre_match) : "%"
       end
     end
 
@@ -212,9 +214,9 @@ module ErrorTexts
 
     # The text in an isolate where it runs against what is around it.
     def apart(text, rtl)
-      against = HAS_RTL.match?(text)
+      rest = text.gsub(/\u{2068}[^\u{2069}]*\u{2069}/, "")
+      against = HAS_RTL.match?(rest)
       if rtl
-        rest = text.gsub(/\u{2068}[^\u{2069}]*\u{2069}/, "")
         neutral = rest == text && /\P{Nd}/.match?(text) && !FROM_RIGHT.match?(text)
         against = HAS_LTR.match?(rest) || SIGNED.match?(rest) || neutral
       end

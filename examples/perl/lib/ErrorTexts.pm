@@ -1,28 +1,28 @@
-#!/usr/bin/perl
 # SPDX-License-Identifier: MIT
-# Says violations in words from a pack of plain sentences, and holds itself against the vectors: perl sentences.pl FOLDER.
+package ErrorTexts;
+
+# Says violations in words from a pack of plain sentences.
 # Written from docs/reference/packs.md; the numbers in the comments are its sections. Perl's own modules are all it needs.
 use v5.30;
 use warnings;
 use utf8;
-use open qw(:std :encoding(UTF-8));
-use B ();
-use JSON::PP ();
+use Exporter         qw(import);
+use JSON::PP         ();
+use ErrorTexts::JSON qw(decimal_digits is_number read_json write_json);
 
-my $json   = JSON::PP->new->allow_nonref->canonical;
+# The first number is the version of the format that it reads.
+our $VERSION   = '1.0.0';
+our @EXPORT_OK = qw(entry_of open_pack print_path read_path said_or_none say_problem say_violation told_of);
+
+my $json   = JSON::PP->new->allow_nonref;
 my $mask   = '•••';
+# The trees of each pack's forms.
+my %trees;
 my $rtl    = qr/[\x{590}-\x{8FF}\x{FB1D}-\x{FDFF}\x{FE70}-\x{FEFC}\x{10800}-\x{10FFF}\x{1E800}-\x{1EFFF}]/;
 my $bare   = qr/[^.\[\]"'*\s\p{Cc}]+/;
 my $sign   = qr/(?!$rtl)[^\p{L}\p{Nd}\p{Co}\s()]/;
 my $breaks = qr/[\t-\r\x{85}\x{2028}\x{2029}]+/;
 my $marks  = qr/[\p{Cc}\x{61C}\x{200E}\x{200F}\x{202A}-\x{202E}\x{2066}-\x{2069}]/;
-
-sub is_number {
-    my ($value) = @_;
-    return 0 if !defined $value || ref $value;
-    my $flags = B::svref_2object(\$value)->FLAGS;
-    return $flags & (B::SVf_IOK | B::SVf_NOK) && !($flags & B::SVf_POK);
-}
 
 # 2 Paths and patterns: a segment is [kind, value], kinds are index, name, element, key and depth.
 sub read_path {
@@ -39,6 +39,7 @@ sub read_path {
     return @segments;
 }
 
+# A path as it is written (2).
 sub print_path {
     my $text = '';
     for (@_) {
@@ -78,19 +79,10 @@ sub matching {
 }
 
 # 4 Numbers.
-sub digits {
-    my ($value) = @_;
-    my $text = abs($value);
-    $text = sprintf '%.20f', $value if $text =~ /e/i;
-    $text =~ s/^-//;
-    $text =~ s/\.?0+\z// if $text =~ /\./;
-    return $text;
-}
-
 sub number {
     my ($pack, $value) = @_;
     my $numbers = $pack->{numbers};
-    my ($whole, $rest) = split /\./, digits($value);
+    my ($whole, $rest) = split /\./, decimal_digits($value);
     my ($last, $more) = @{ $numbers->{sizes} };
     $last = length $whole if length $whole < $last + $numbers->{least};
     my @groups;
@@ -109,16 +101,6 @@ sub in_digits {
     return $text =~ s/([0-9])/$digits[$1]/gr;
 }
 
-# A number as ECMAScript writes it: with an exponent from 1e21 and below 1e-6.
-sub written_number {
-    my ($value) = @_;
-    my $minus = $value < 0 ? '-' : '';
-    return $minus . digits($value) if $value == 0 || abs $value >= 1e-6 && abs $value < 1e21;
-    my ($whole, $rest, $sign, $power) = sprintf('%.15e', abs $value) =~ /^(\d)\.(\d+)e([-+])0*(\d+)\z/;
-    $rest =~ s/0+\z//;
-    return $minus . $whole . ($rest eq '' ? '' : ".$rest") . "e$sign$power";
-}
-
 # The number that a value is, or that a text writes; else nothing.
 sub numeric {
     my ($value) = @_;
@@ -129,14 +111,14 @@ sub numeric {
 # A number with three decimals at the most, half to even.
 sub rounded {
     my ($value) = @_;
-    my (undef, $decimals) = split /\./, digits($value);
+    my (undef, $decimals) = split /\./, decimal_digits($value);
     return length($decimals // '') > 3 ? 0 + sprintf '%.3f', $value : $value;
 }
 
 # 4 Texts from a client.
 sub as_text {
     my ($value, $hides) = @_;
-    return defined $value && !ref $value && !is_number($value) ? $value : spaced($value, $hides);
+    return defined $value && !ref $value && !is_number($value) ? $value : write_json($value, ' ', $hides);
 }
 
 # A list as the language joins it: with more than 20 entries the first ten.
@@ -170,22 +152,12 @@ sub shown {
     return "$text…";
 }
 
-# JSON with a space behind `,` and `:`, without the parts that are secret by their paths.
-sub spaced {
-    my ($value, $hides, @path) = @_;
-    return $json->encode($mask) if $hides && @path && $hides->(@path);
-    return '[' . join(', ', map { spaced($value->[$_], $hides, @path, ['index', $_]) } 0 .. $#$value) . ']' if ref $value eq 'ARRAY';
-    return '{' . join(', ', map { $json->encode($_) . ': ' . spaced($value->{$_}, $hides, @path, ['name', $_]) } keys %$value) . '}'
-        if ref $value eq 'HASH';
-    return is_number($value) ? written_number($value) : $json->encode($value);
-}
-
 # 5 Direction.
 sub isolated {
     my ($text, $is_rtl) = @_;
-    my $against = $text =~ $rtl;
+    (my $rest = $text) =~ s/\x{2068}[^\x{2069}]*\x{2069}//g;
+    my $against = $rest =~ $rtl;
     if ($is_rtl) {
-        (my $rest = $text) =~ s/\x{2068}[^\x{2069}]*\x{2069}//g;
         my $has_ltr = grep { $_ !~ $rtl } $rest =~ /(\p{L})/g;
         my $signed  = $rest =~ /\p{Nd}$sign|$sign\p{Nd}/;
         my $neutral = $rest eq $text && $text =~ /\P{Nd}/ && $text !~ /(?!\p{Nd})$rtl|\p{Co}/;
@@ -197,7 +169,7 @@ sub isolated {
 # 3 Cases.
 sub holds {
     my ($relation, $value) = @_;
-    my ($whole, $rest) = split /\./, digits($value);
+    my ($whole, $rest) = split /\./, decimal_digits($value);
     $rest //= '';
     my %known = (n => abs $value, i => $whole, v => length $rest, w => length $rest, f => $rest || 0, t => $rest || 0, c => 0, e => 0);
     my ($operand, $modulus, $not, $list) = $relation =~ /^(\w)(?: % (\d+))? (!?)= (.+)\z/ or die $relation;
@@ -228,7 +200,7 @@ sub chosen {
     return $cases->{ $told->{ $sentence->{select} } // '' } // $cases->{other} if exists $sentence->{select};
     my $value = $told->{ $sentence->{plural} } // die "missing\n";
     my $number = numeric($value) // return $cases->{other};
-    my $exact  = '=' . ($number < 0 ? '-' : '') . digits($number);
+    my $exact  = '=' . ($number < 0 ? '-' : '') . decimal_digits($number);
     return $cases->{$exact} // $cases->{ category($pack, rounded($number)) } // $cases->{other};
 }
 
@@ -249,12 +221,14 @@ sub said_or_none {
 
 sub fill {
     my ($pack, $sentence, $told) = @_;
+    my %shown = %$told;
     while (ref $sentence) {
         my $name = $sentence->{plural} // '';
         $sentence = chosen($pack, $sentence, $told);
         my $number = numeric($told->{$name});
-        $told->{$name} = rounded($number) if defined $number;
+        $shown{$name} = rounded($number) if defined $number;
     }
+    $told = \%shown;
     my ($open, $close) = map { quotemeta } @{ $pack->{slot} };
     my ($text, $end) = ('', 0);
     # A per cent sign is doubled where slots begin with one.
@@ -296,44 +270,75 @@ sub yes_or_no {
 }
 
 # 2 Which sentence.
-sub say_violation {
-    my ($pack, $form, $violation) = @_;
-    my $part    = $violation->{in} // 'body';
-    my $code     = $violation->{as} // $violation->{rule};
-    my @segments = read_path($violation->{path});
-    my ($text, $inline, $otherwise, $field, @open);
+
+# The fields that a violation may be of, in order: each with its key and its open places.
+sub fields_of {
+    my ($pack, $form, $violation, @more) = @_;
     my $fields = $pack->{fields}{$form} // die "there is no form \"$form\" in the pack\n";
-    my $tree   = $pack->{trees}{$form} //= tree_of(keys %$fields);
-    for (matching($tree->{$part}, @segments)) {
-        my ($key, @places) = @$_;
-        my $found = $fields->{$key};
-        ($field, @open) = ($found, @places) if !$field;
-        $inline      = $pack->{inlines}{$form}{$key}{$code} if !defined $text;
-        $text      //= $pack->{forms}{$form}{$key}{$code};
-        $otherwise //= $found->{otherwise};
-    }
-    my %told = map { ($_ => yes_or_no($violation->{params}{$_})) } keys %{ $violation->{params} // {} };
+    my $tree   = $trees{$pack}{$form} //= tree_of(keys %$fields);
+    return matching($tree->{ $violation->{in} // 'body' }, read_path($violation->{path}), @more);
+}
+
+sub code_of { return $_[0]{as} // $_[0]{rule} }
+
+# The arguments of a violation.
+sub told_of {
+    my ($pack, $form, $violation) = @_;
+    my $fields  = $pack->{fields}{$form};
+    my %told    = map { ($_ => yes_or_no($violation->{params}{$_})) } keys %{ $violation->{params} // {} };
     my $secrets = $pack->{secrets}{$form};
     my $hides   = $secrets && sub {
         my ($kind, $name) = @{ $_[-1] };
         return 1 if $kind eq 'name' && grep { $_ eq $name } @$secrets;
-        return grep { $fields->{ $_->[0] }{secret} } matching($tree->{$part}, @segments, @_);
+        return grep { $fields->{ $_->[0] }{secret} } fields_of($pack, $form, $violation, @_);
     };
+    my ($first) = fields_of($pack, $form, $violation);
+    my ($key, @open) = @{ $first // [] };
+    my $field = defined $key ? $fields->{$key} : {};
     $told{value} = $field->{secret} ? $mask : as_text($violation->{value}, $hides) if exists $violation->{value};
-    my @names = @{ $field->{positions} // [] };
+    my @names    = @{ $field->{positions} // [] };
+    my @segments = read_path($violation->{path});
     for my $at (@open) {
         my ($kind, $value) = @{ $segments[$at] };
         $told{ shift @names } //= $kind eq 'index' ? $value + 1 : $value;
     }
+    return %told;
+}
+
+# The sentence of a violation, and the text for beside the input where there is one.
+sub say_violation {
+    my ($pack, $form, $violation) = @_;
+    my $code = code_of($violation);
+    my ($text, $inline, $otherwise);
+    for (fields_of($pack, $form, $violation)) {
+        my ($key) = @$_;
+        next if defined $text && defined $otherwise;
+        $inline = $pack->{inlines}{$form}{$key}{$code} if !defined $text;
+        $text      //= $pack->{forms}{$form}{$key}{$code};
+        $otherwise //= $pack->{fields}{$form}{$key}{otherwise};
+    }
+    my %told    = told_of($pack, $form, $violation);
     my @texts   = ref $text eq 'ARRAY'   ? @$text   : $text;
     my @inlines = ref $inline eq 'ARRAY' ? @$inline : $inline;
     for my $at (0 .. $#texts) {
-        my $said = said_or_none($pack, $texts[$at], %told) // next;
-        return $said, said_or_none($pack, $inlines[$at], %told);
+        my $said   = said_or_none($pack, $texts[$at], %told) // next;
+        my $beside = said_or_none($pack, $inlines[$at], %told);
+        return $said, defined $beside && length $beside ? $beside : undef;
     }
     return said_or_none($pack, $otherwise, %told) // $code, undef;
 }
 
+# The entry of `becomes` for a violation, where there is one (6).
+sub entry_of {
+    my ($pack, $form, $violation) = @_;
+    for (fields_of($pack, $form, $violation)) {
+        my $found = $pack->{becomes}{$form}{ $_->[0] };
+        return $found->{ code_of($violation) } if $found && $found->{ code_of($violation) };
+    }
+    return undef;
+}
+
+# Title and detail of a problem.
 sub say_problem {
     my ($pack, $name, $params) = @_;
     my %told = (
@@ -345,71 +350,13 @@ sub say_problem {
     return said_or_none($pack, $problem->{title}, %told) // $problem->{phrase}, said_or_none($pack, $problem->{detail}, %told) // '';
 }
 
-# 6 Bodies.
-sub pointer {
-    return join '', '#', map { '/' . ($_->[1] =~ s/~/~0/gr =~ s{/}{~1}gr =~ s{([^A-Za-z0-9\-._~!\$&'()*+,;=:@])}{escaped($1)}ger) } @_;
+# Reads the pack of a file.
+sub open_pack {
+    my ($file) = @_;
+    open my $in, '<:encoding(UTF-8)', $file or die "$file: $!\n";
+    my $pack = read_json(do { local $/; <$in> });
+    die "$file: this is not a pack of sentences of version 1\n" if ($pack->{sentences} // 0) != 1;
+    return $pack;
 }
 
-sub escaped {
-    my ($letter) = @_;
-    utf8::encode($letter);
-    return join '', map { sprintf '%%%02X', ord } split //, $letter;
-}
-
-sub fields_body {
-    my ($pack, $form, @violations) = @_;
-    my (@errors, %fields);
-    for my $violation (@violations) {
-        my ($text) = say_violation($pack, $form, $violation);
-        my $in   = $violation->{in} // 'body';
-        my @path = read_path($violation->{path});
-        push @path, ['name', $violation->{params}{name}]
-            if $violation->{rule} =~ /^(?:additionalProperties|unevaluatedProperties|propertyNames)\z/;
-        my $where = $in eq 'body' ? pointer(@path) : join '.', map { $_->[1] } @path;
-        $fields{"$in $where"} = 1;
-        my $member = $in eq 'body' ? 'pointer' : $in eq 'header' ? 'header' : 'parameter';
-        my $code   = $violation->{as} // $violation->{rule};
-        push @errors, sprintf '{"%s":%s,"code":%s,"detail":%s}', $member, map { $json->encode($_) } $where, $code, $text;
-    }
-    my ($title, $detail) = say_problem($pack, 'invalid-fields', { count => scalar @errors, fields => scalar keys %fields });
-    my ($type, $status) = @{ $pack->{problems}{'invalid-fields'} }{qw(type status)};
-    my @head = map { $json->encode($_) } $type, $title, $status, $detail;
-    return sprintf '{"type":%s,"title":%s,"status":%s,"detail":%s,"errors":[%s]}', @head, join ',', @errors;
-}
-
-# 7 Vectors.
-sub read_json {
-    open my $in, '<:raw', $_[0] or die "$_[0]: $!\n";
-    local $/;
-    return JSON::PP->new->utf8->decode(<$in>);
-}
-
-my ($folder) = @ARGV or die "perl sentences.pl FOLDER\n";
-my ($alike, @different) = (0);
-
-sub compare {
-    my ($about, $found, $wanted) = map { $_ // '(none)' } @_;
-    if   ($found eq $wanted) { $alike += 1 }
-    else                     { push @different, "$about:\n  $found\n  $wanted" }
-}
-
-my $vectors = read_json("$folder/vectors.json")->{locales};
-for my $locale (sort keys %$vectors) {
-    my $pack = read_json("$folder/$locale.sentences.json");
-    die "this is not a pack of sentences of version 1\n" if $pack->{sentences} != 1;
-    for (@{ $vectors->{$locale}{sentences} }) {
-        my ($text, $inline) = say_violation($pack, $_->{form}, $_->{violation});
-        my $about = "$locale $_->{form} $_->{violation}{path} $_->{violation}{rule}";
-        compare($about, $text, $_->{sentence});
-        compare("$about inline", $inline, $_->{inline});
-    }
-    for (@{ $vectors->{$locale}{problems} }) {
-        my ($title, $detail) = say_problem($pack, $_->{problem}, $_->{params});
-        compare("$locale $_->{problem}", "$title\n$detail", "$_->{title}\n$_->{detail}");
-    }
-    compare("$locale $_->{form} body", fields_body($pack, $_->{form}, @{ $_->{violations} }), $_->{bodies}{problem})
-        for @{ $vectors->{$locale}{bodies} };
-}
-print STDERR "$_\n" for @different > 10 ? @different[0 .. 9] : @different;
-say "$alike alike, ", scalar @different, ' different';
-exit(@different ? 1 : 0);
+1;

@@ -1,0 +1,36 @@
+import { parentsAmong, type Parents } from '../locale/chain.js';
+import { likely, type Locale } from '../locale/tag.js';
+
+/** Ends a chain: nothing stands in for the tag. */
+const NOTHING = 'und';
+
+const LETTERS = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
+
+/** Codes that regions may have (ISO 3166-1); those that nobody has are in the usual script. */
+const REGIONS = LETTERS.flatMap((first) => LETTERS.map((second) => first + second));
+
+/**
+ * Lists what stands in for a tag where that is not the tag without its last subtag, for readers
+ * that know no scripts: CLDR's parents, regions that write a language in another script
+ * (`zh-TW`: `zh-Hant`), and `und` for a script that the language alone does not mean.
+ */
+export function readerParents(locales: readonly Locale[]): Parents {
+  const found: Record<string, string> = { ...parentsAmong(locales) };
+  const offered = new Set<string>(locales);
+  for (const locale of locales) {
+    const [language = '', next = ''] = locale.split('-');
+    const { script: usual } = likely(language);
+    for (const region of REGIONS) {
+      const { script } = likely(`${language}-${region}`);
+      if (script === undefined || script === usual) continue;
+      found[`${language}-${region}`] ??= `${language}-${script}`;
+      found[`${language}-${script}`] = NOTHING;
+    }
+    if (next.length !== 4) continue;
+    if (next === usual && !offered.has(language)) found[language] = `${language}-${next}`;
+    if (next !== usual || !offered.has(language)) found[`${language}-${next}`] = NOTHING;
+  }
+  // Readers of `no` and `nn` read `nb` too (CLDR, parentLocales).
+  if (offered.has('nb') && !offered.has('no')) found.no = found.nn = 'nb';
+  return found;
+}
