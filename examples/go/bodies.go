@@ -125,13 +125,17 @@ func (s *Sentences) whole(form string, violations []Violation) (Answer, bool, er
 
 func (s *Sentences) broken(form string, violation Violation) (broken, error) {
 	text, inline, hasInline, err := s.Say(form, violation)
-	one := broken{path: ReadPath(violation.Path), in: violation.In, code: violation.Code(), text: text}
+	path, isSecret := s.shownPath(form, violation)
+	one := broken{path: path, in: violation.In, code: violation.Code(), text: text}
 	one.lacks = violation.Rule == "required" || violation.Rule == "dependentRequired"
 	params := violation.Params
 	switch violation.Rule {
 	case "additionalProperties", "unevaluatedProperties", "propertyNames":
 		if name, ok := params.Values["name"].(string); ok {
-			one.path = append(one.path, name)
+			if isSecret {
+				name = masked
+			}
+			one.path = append(append([]any{}, one.path...), name)
 		}
 	case "atLeastOne", "exactlyOne":
 		members, _ := params.Values["members"].([]any)

@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"os"
 	"regexp"
+	"strconv"
 	"strings"
 	"unicode"
 )
@@ -245,9 +246,22 @@ func (s *Sentences) places(told map[string]any, field any, open []int, path []an
 			told[name.(string)] = path[at]
 		}
 	}
-	if _, isTold := told["value"]; isTold && Get(field, "secret") == true {
-		told["value"] = masked
+	for _, name := range []string{"value", "name"} {
+		if _, isTold := told[name]; isTold && Get(field, "secret") == true {
+			told[name] = masked
+		}
 	}
+}
+
+// shownPath returns the path of a violation as it may be shown, and whether what stands there is secret (6).
+func (s *Sentences) shownPath(form string, violation Violation) (path []any, isSecret bool) {
+	path = ReadPath(violation.Path)
+	for _, one := range s.fields[form].matching(violation.In, path) {
+		field := Get(s.Pack, "fields", form, one.key)
+		hidden, _ := strconv.Atoi(fmt.Sprint(Get(field, "hidden")))
+		return path[:len(path)-hidden], Get(field, "secret") == true
+	}
+	return path, false
 }
 
 // becomes returns the entry of `becomes` for a violation, or nil (6).

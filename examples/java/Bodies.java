@@ -104,11 +104,12 @@ final class Bodies {
   }
 
   private static Sentence sentence(Sentences sentences, String form, Map<?, ?> violation) {
-    List<Object> path = new ArrayList<>(Paths.read((String) violation.get("path")));
+    Sentences.Shown shown = sentences.shownPath(form, violation);
+    List<Object> path = new ArrayList<>(shown.path());
     String rule = (String) violation.get("rule");
     String in = Objects.requireNonNullElse((String) violation.get("in"), "body");
     Map<?, ?> params = violation.get("params") instanceof Map<?, ?> given ? given : Map.of();
-    if (OF_MEMBERS.contains(rule) && params.get("name") instanceof String name) path.add(name);
+    if (OF_MEMBERS.contains(rule) && params.get("name") instanceof String name) path.add(shown.isSecret() ? Sentences.MASK : name);
     Sentences.Said said = sentences.say(form, violation);
     List<List<Object>> members = null;
     if (Set.of("atLeastOne", "exactlyOne").contains(rule) && params.get("members") instanceof List<?> named) {

@@ -88,6 +88,18 @@ class Sentences {
   /** The arguments of a violation, its sentence, its text for beside the input, and what stands in (2, 4). */
   private record Found(Map<String, Object> told, Object text, Object inline, Object otherwise) {}
 
+  /** The path of a violation as it may be shown, and whether what stands there is secret (6). */
+  record Shown(List<Object> path, boolean isSecret) {}
+
+  Shown shownPath(String form, Map<?, ?> violation) {
+    List<Object> path = Paths.read((String) violation.get("path"));
+    List<Paths.Match> matches = matching(form, violation);
+    if (matches.isEmpty()) return new Shown(path, false);
+    Map<?, ?> field = (Map<?, ?>) under("fields", form, matches.get(0).key());
+    int hidden = field.get("hidden") instanceof Number known ? known.intValue() : 0;
+    return new Shown(path.subList(0, path.size() - hidden), field.containsKey("secret"));
+  }
+
   private Found lookedUp(String form, Map<?, ?> violation) {
     List<Object> segments = Paths.read((String) violation.get("path"));
     Map<String, Object> told = new HashMap<>();
@@ -107,7 +119,7 @@ class Sentences {
           Object segment = segments.get(at < 0 ? segments.size() + at : at);
           told.putIfAbsent((String) names.get(nth), segment instanceof Integer n ? (Object) (n + 1) : segment);
         }
-        if (found.containsKey("secret")) told.computeIfPresent("value", (name, value) -> MASK);
+        if (found.containsKey("secret")) for (String one : List.of("value", "name")) told.computeIfPresent(one, (name, value) -> MASK);
         isFirst = false;
       }
       if (otherwise == null) otherwise = found.get("otherwise");

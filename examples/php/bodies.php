@@ -86,12 +86,12 @@ function whole_problem(Sentences $sentences, string $form, array $violations): ?
 
 function sentence_of(Sentences $sentences, string $form, array $violation): array
 {
-    [$part, $segments, $rule] = [$violation['in'] ?? 'body', read_path($violation['path']), $violation['rule']];
-    $params = $violation['params'] ?? [];
-    if (in_array($rule, OF_MEMBERS, true) && is_string($params['name'] ?? null)) {
-        $segments[] = $params['name'];
-    }
+    [$part, $rule, $params] = [$violation['in'] ?? 'body', $violation['rule'], $violation['params'] ?? []];
     [$text, $inline] = $sentences->say($form, $violation);
+    [$segments, $is_secret] = $sentences->shown_path($form, $violation);
+    if (in_array($rule, OF_MEMBERS, true) && is_string($params['name'] ?? null)) {
+        $segments[] = $is_secret ? MASK : $params['name'];
+    }
     $members = in_array($rule, ['atLeastOne', 'exactlyOne'], true) ? $params['members'] ?? null : null;
     return [
         'path' => $segments,

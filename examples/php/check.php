@@ -23,7 +23,18 @@ $compare = function (string $about, mixed $found, mixed $wanted) use (&$alike, &
         $differences[] = "$about:\n  " . as_json($found) . "\n  " . as_json($wanted);
     }
 };
-$vectors = $read('vectors.json');
+// Of what a client sent, `{}` and `[]` are told apart.
+$as_sent = function (mixed $one) use (&$as_sent): mixed {
+    if (!is_array($one) && !$one instanceof stdClass) {
+        return $one;
+    }
+    $made = [];
+    foreach ((array) $one as $name => $member) {
+        $made[$name] = $name === 'value' ? $member : $as_sent($member);
+    }
+    return $made;
+};
+$vectors = $as_sent(json_decode(file_get_contents("$folder/vectors.json"), flags: JSON_THROW_ON_ERROR));
 foreach ($vectors['locales'] as $locale => $groups) {
     // What plain packs leave out is said with an ICU alone.
     $wanted = array_map(fn (array $all) => array_filter($all, fn (array $one) => $icu || !isset($one['icu'])), $groups);

@@ -107,8 +107,8 @@ class Sentences
                     $segment = $segments[$open[$n] < 0 ? count($segments) + $open[$n] : $open[$n]];
                     $told += [$name => is_int($segment) ? $segment + 1 : $segment];
                 }
-                if (isset($found['secret'], $told['value'])) {
-                    $told['value'] = MASK;
+                foreach (isset($found['secret']) ? ['value', 'name'] : [] as $name) {
+                    $told = isset($told[$name]) ? [...$told, $name => MASK] : $told;
                 }
             }
             $otherwise ??= $found['otherwise'] ?? null;
@@ -118,6 +118,15 @@ class Sentences
             }
         }
         return [$told, $text, $inline, $otherwise];
+    }
+
+    /** The path of a violation as it may be shown, and whether what stands there is secret (6). */
+    public function shown_path(string $form, array $violation): array
+    {
+        $segments = read_path($violation['path']);
+        [[$key]] = [...$this->fields[$form]->matching($violation['in'] ?? 'body', $segments), [null]];
+        $field = $key === null ? [] : $this->pack['fields'][$form][$key];
+        return [array_slice($segments, 0, count($segments) - ($field['hidden'] ?? 0)), isset($field['secret'])];
     }
 
     /** Whether a part of a violation's value is secret: by its place, or by the name of a secret field (4); null where nothing is. */

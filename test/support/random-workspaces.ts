@@ -18,6 +18,7 @@ const STYLES = [
 const PARTS = [
   ...['{label}', '{subject_start}', '{place}', '{value}', '{value_quoted}', '{count}', '{of}'],
   ...['{who_quoted}', '{list}', '{list_quoted}', '{max}', '{min}', '100%', '«x»', 'نص', "it''s"],
+  ...['{name}', '{name_quoted}', '{targets_key}', '{targets_key_quoted}', '{targets_number}'],
   '{count, plural, one {# a} other {# bs}}',
   '{count, plural, =0 {no} one {# a {of}} few {# few} other {#}}',
   '{who, select, yes {y} no {n} north {N {count}} other {o}}',
@@ -39,6 +40,7 @@ const RULES: Readonly<Record<string, (random: Random) => unknown>> = {
   enum: (random) => some(random, ['red', 'O3', 'λ 5', 'ليلى', 7, true, 'a b'], 3),
   multipleOf: (random) => oneOf(random, [0.25, 7]),
   minItems: (random) => 1 + random(9),
+  additionalProperties: () => false,
   format: (random) => oneOf(random, ['date', 'email', 'uuid']),
 };
 
@@ -74,7 +76,7 @@ function rulesOf(random: Random): Record<string, unknown> {
         ]),
       ),
     };
-  if (random(10) === 0) rules.secret = true;
+  if (random(6) === 0) rules.secret = true;
   return rules;
 }
 
@@ -85,7 +87,14 @@ const message = (random: Random): string =>
 
 function catalog(random: Random, locale: string, fields: readonly string[]): string {
   const messages: Record<string, unknown> = {};
-  for (const key of ['our-rule', 'other-rule', 'maxLength', 'required', 'minimum', 'enum'])
+  for (const key of [
+    'our-rule',
+    'other-rule',
+    'maxLength',
+    'required',
+    'additionalProperties',
+    'enum',
+  ])
     if (random(2) === 0)
       messages[key] =
         random(5) < 2 ? { text: message(random), inline: message(random) } : message(random);

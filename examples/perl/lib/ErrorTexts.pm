@@ -12,7 +12,7 @@ use ErrorTexts::JSON qw(decimal_digits is_number read_json write_json);
 
 # The first number is the version of the format that it reads.
 our $VERSION   = '1.0.0';
-our @EXPORT_OK = qw(entry_of open_pack print_path read_path said_or_none say_problem say_violation told_of);
+our @EXPORT_OK = qw(entry_of open_pack print_path read_path said_or_none say_problem say_violation shown_path told_of);
 
 my $json   = JSON::PP->new->allow_nonref;
 my $mask   = '•••';
@@ -295,7 +295,8 @@ sub told_of {
     my ($first) = fields_of($pack, $form, $violation);
     my ($key, @open) = @{ $first // [] };
     my $field = defined $key ? $fields->{$key} : {};
-    $told{value} = $field->{secret} ? $mask : as_text($violation->{value}, $hides) if exists $violation->{value};
+    $told{value} = as_text($violation->{value}, $hides) if exists $violation->{value};
+    if ($field->{secret}) { $told{$_} = $mask for grep { exists $told{$_} } qw(value name) }
     my @names    = @{ $field->{positions} // [] };
     my @segments = read_path($violation->{path});
     for my $at (@open) {
@@ -303,6 +304,16 @@ sub told_of {
         $told{ shift @names } //= $kind eq 'index' ? $value + 1 : $value;
     }
     return %told;
+}
+
+# The path of a violation as it may be shown, with the name of the member that it is about, where there is one (6).
+sub shown_path {
+    my ($pack, $form, $violation, $name) = @_;
+    my ($first) = fields_of($pack, $form, $violation);
+    my $field = $first ? $pack->{fields}{$form}{ $first->[0] } : {};
+    my @path  = read_path($violation->{path});
+    splice @path, -$field->{hidden} if $field->{hidden};
+    return defined $name ? (@path, ['name', $field->{secret} ? $mask : $name]) : @path;
 }
 
 # The sentence of a violation, and the text for beside the input where there is one.

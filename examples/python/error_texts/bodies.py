@@ -9,7 +9,7 @@ from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 from urllib.parse import quote
 
-from .sentences import Sentences, path_of, print_path
+from .sentences import MASK, Sentences, path_of, print_path
 
 Answer = dict[str, Any]
 Sentence = dict[str, Any]
@@ -93,11 +93,11 @@ def whole_problem(sentences: Sentences, form: str, violations: Sequence[Mapping[
 
 
 def sentence_of(sentences: Sentences, form: str, violation: Mapping[str, Any]) -> Sentence:
-    part, segments = violation.get("in", "body"), path_of(violation["path"])
+    text, inline = sentences.say(form, violation)
+    part, (segments, is_secret) = violation.get("in", "body"), sentences.shown_path(form, violation)
     params = violation.get("params") or {}
     if violation["rule"] in OF_MEMBERS and isinstance(params.get("name"), str):
-        segments = [*segments, params["name"]]
-    text, inline = sentences.say(form, violation)
+        segments = [*segments, MASK if is_secret else params["name"]]
     members = params.get("members") if violation["rule"] in ("atLeastOne", "exactlyOne") else None
     return {
         "path": segments,

@@ -215,13 +215,21 @@ class Sentences:
                 for name, at in zip(found["positions"], opened):
                     segment = segments[at]
                     told.setdefault(name, segment + 1 if isinstance(segment, int) else segment)
-                if found.get("secret") and "value" in told:
-                    told["value"] = MASK
+                if found.get("secret"):
+                    told |= {name: MASK for name in ("value", "name") if name in told}
             otherwise = otherwise or found.get("otherwise")
             if text is None:
                 text = self.pack["forms"][form].get(key, {}).get(code)
                 inline = None if text is None else self.pack["inlines"][form].get(key, {}).get(code)
         return told, text, inline, otherwise
+
+    def shown_path(self, form: str, violation: Mapping[str, Any]) -> tuple[list[str | int], bool]:
+        """The path of a violation as it may be shown, and whether what stands there is secret (6)."""
+        segments = path_of(violation["path"])
+        for key, _ in self.fields[form].matching(violation.get("in", "body"), segments):
+            field = self.pack["fields"][form][key]
+            return segments[: len(segments) - field.get("hidden", 0)], "secret" in field
+        return segments, False
 
     def gate(self, form: str, violation: Mapping[str, Any]) -> Callable[[Path], bool]:
         """Whether a part of a violation's value is secret: by its place, or by the name of a secret field (4)."""

@@ -49,6 +49,8 @@ export interface PlainField {
   readonly otherwise?: PlainSentence;
   /** Whether a client's value must not be shown here: three dots (U+2022) stand in for it. */
   readonly secret?: true;
+  /** So many segments at the end of its path are secret too: names that a client chose. */
+  readonly hidden?: number;
 }
 
 /** A problem that a broken rule is, with its texts where they speak of the rule. */

@@ -8,7 +8,7 @@ import { directionOf, type Locale } from '../locale/tag.js';
 import { fillMessage } from '../message/fill.js';
 import { saidOf } from '../message/compile.js';
 import { walk, type Message, type MessageNode } from '../message/tree.js';
-import { printPath, type Pattern } from '../path/path.js';
+import { ANY_KEY, printPath, type Pattern } from '../path/path.js';
 import { FormIndex } from '../rules/form-index.js';
 import { samplePathIn } from '../rules/sample-path.js';
 import { codeOf, keysOf, type Field, type Form, type RuleUse } from '../rules/form.js';
@@ -108,7 +108,12 @@ export class SentencePacker {
     const { early, placed, late } = prepareArguments(names, setting, entry);
     const path = markedPath(pattern, base);
     const positions = openPositions(form, pattern, part);
-    const own = new Set(positions.values());
+    // The name of a member of something secret is hidden whatever it is, so it is no slot.
+    const own = new Set(
+      [...positions].flatMap(([at, name]) =>
+        pattern[at] === ANY_KEY && form.isSecretAt(pattern.slice(0, at), part) ? [] : [name],
+      ),
+    );
     const known = new Map<string, unknown>(Object.entries(early));
     for (const [name, word] of placed) if (!own.has(name)) known.set(name, word(path));
     const params = use ? declaredBy(use) : {};
@@ -302,9 +307,12 @@ export class SentencePacker {
 
   private field(index: FormIndex, words: Words, pattern: Pattern, { in: part }: Field): PlainField {
     const otherwise = this.otherwise(index, words, pattern, part);
+    const path = markedPath(pattern, BASES[0]);
+    const hidden = path.length - index.shownPath(path, part).length;
     return {
       positions: [...openPositions(index, pattern, part).values()],
       ...(index.isSecretAt(pattern, part) ? { secret: true as const } : {}),
+      ...(hidden > 0 ? { hidden } : {}),
       ...(otherwise === undefined ? {} : { otherwise }),
     };
   }

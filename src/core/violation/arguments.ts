@@ -219,10 +219,11 @@ const DERIVED: Record<string, (setting: Setting) => Late> = keyed({
     ({ value }, params, path) =>
       loosely(params.actual, setting, path) ?? measured(value),
   // What a client calls a member of something secret is as secret as what is in it.
-  name: (setting) =>
-    setting.form.isSecretAt(setting.pattern, setting.part)
-      ? () => MASK
-      : (_, { name }, path) => loosely(name, setting, path),
+  name: (setting) => {
+    const isSecret = setting.form.isSecretAt(setting.pattern, setting.part);
+    return (_, { name }, path) =>
+      isSecret && name !== undefined ? MASK : loosely(name, setting, path);
+  },
   expected: (setting) => {
     if (setting.rule === 'type') return (_, { expected }) => typeKey(expected);
     if (!OF_VALUES.has(setting.rule)) return parameter('expected', setting);

@@ -148,11 +148,12 @@ function headLines(pack: SentencePack): [string, string][] {
     ),
     ...Object.entries(fields).flatMap(([form, byPath]) =>
       Object.entries(byPath).flatMap(
-        ([path, { positions, otherwise, secret }]): [string, string][] => [
+        ([path, { positions, otherwise, secret, hidden }]): [string, string][] => [
           ...(positions.length === 0
             ? []
             : under('positions', { [`${form} ${path}`]: positions.join(' ') })),
           ...(secret ? under('secret', { [`${form} ${path}`]: 'yes' }) : []),
+          ...(hidden === undefined ? [] : under('hidden', { [`${form} ${path}`]: hidden })),
           ...(otherwise === undefined ? [] : flat(`|otherwise|${form} ${path}`, otherwise)),
         ],
       ),

@@ -8,7 +8,7 @@ use utf8;
 use Encode           ();
 use Exporter         qw(import);
 use List::Util       qw(any first uniq);
-use ErrorTexts       qw(entry_of print_path read_path said_or_none say_problem say_violation told_of);
+use ErrorTexts       qw(entry_of print_path read_path said_or_none say_problem say_violation shown_path told_of);
 use ErrorTexts::JSON qw(is_number write_json);
 
 our @EXPORT_OK = qw(body fields_answer problem_answer);
@@ -70,8 +70,9 @@ sub broken {
     my ($text, $inline) = say_violation($pack, $form, $violation);
     my ($rule, $part) = ($violation->{rule}, $violation->{in} // 'body');
     my $params = $violation->{params} // {};
-    my @path   = read_path($violation->{path});
-    push @path, ['name', $params->{name}] if $rule =~ $of_members && defined $params->{name} && !ref $params->{name} && !is_number($params->{name});
+    my $name   = $params->{name};
+    my $of     = $rule =~ $of_members && defined $name && !ref $name && !is_number($name) ? $name : undef;
+    my @path   = shown_path($pack, $form, $violation, $of);
     my $members = $rule =~ /^(?:atLeastOne|exactlyOne)\z/ ? $params->{members} : undef;
     return {
         path => \@path, in => $part, code => $violation->{as} // $rule, text => $text,

@@ -65,8 +65,8 @@ module ErrorTexts
     def broken(sentences, form, violation)
       text, inline = sentences.say(form, violation)
       rule, params, part = violation["rule"], violation["params"] || {}, violation["in"] || "body"
-      path = Paths.read(violation["path"])
-      path << params["name"] if OF_MEMBERS.include?(rule) && params["name"].is_a?(String)
+      path, secret = sentences.shown_path(form, violation)
+      path << (secret ? Numbers::MASK : params["name"]) if OF_MEMBERS.include?(rule) && params["name"].is_a?(String)
       members = params["members"] if %w[atLeastOne exactlyOne].include?(rule)
       { path: path, in: part, place: part == "body" ? Paths.fragment(path) : path.join("."), code: sentences.code_of(violation),
         text: text, inline: sentences.pack["settings"]["inline"] ? inline : nil,

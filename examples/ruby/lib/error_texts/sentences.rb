@@ -73,6 +73,14 @@ module ErrorTexts
       [told, text, inline, otherwise]
     end
 
+    # The path of a violation as it may be shown, and whether what stands there is secret (6).
+    def shown_path(form, violation)
+      path = Paths.read(violation["path"])
+      key, = matching(form, violation).first
+      field = key ? @pack["fields"][form][key] : {}
+      [path[0, path.length - (field["hidden"] || 0)], field.key?("secret")]
+    end
+
     # The entry of `becomes` for a violation, or nil (6).
     def becomes(form, violation)
       matching(form, violation).each do |key, _|
@@ -132,7 +140,7 @@ module ErrorTexts
       field["positions"].zip(open) do |name, at|
         told[name] = path[at].is_a?(Integer) ? path[at] + 1 : path[at] unless told.key?(name)
       end
-      told["value"] = Numbers::MASK if field["secret"] && told.key?("value")
+      %w[value name].each { |name| told[name] = Numbers::MASK if told.key?(name) } if field["secret"]
     end
 
     # Cases (3)
