@@ -173,7 +173,7 @@ describe('pack', () => {
     const text = readFileSync(path.join(folder, 'packs/pl.json'), 'utf8');
     expect(zeitwort(['pack', '--out', 'packs', '--check'], folder)).toMatchObject({
       code: 0,
-      out: '5 packs are up to date\n',
+      out: '5 files are up to date\n',
     });
     expect(zeitwort(['pack', '--out', 'again', '--locale', 'pl'], copyOf('observatory')).code).toBe(
       0,

@@ -15,6 +15,7 @@ export const PERL: Command = ['perl', '-MJSON::PP', '-e', '1']; // perl
 export const GO: Command = ['go', 'version']; // golang-go
 export const RUBY: Command = ['ruby', '-v']; // ruby
 export const MYPY: Command = ['mypy', '--version']; // mypy
+export const CURL: Command = ['curl', '--version']; // curl
 export const NEOVIM: Command = ['nvim', '--version']; // neovim
 
 /**

@@ -1,8 +1,13 @@
-import { mkdirSync, rmSync } from 'node:fs';
+import { rmSync } from 'node:fs';
 import path from 'node:path';
 import { InvalidArgumentError, Option, type Command } from 'commander';
 import { Complaint, complaint } from '../../workspace/disk/complaint.js';
-import { DERIVED_FOLDER, planDeriving, type DerivingPlan } from '../../workspace/deriving/plan.js';
+import {
+  DERIVED_FOLDER,
+  MODULE_TIME,
+  planDeriving,
+  type DerivingPlan,
+} from '../../workspace/deriving/plan.js';
 import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
 import { globTrouble } from '../../workspace/disk/globs.js';
 import { writeWhole, writingFailed } from '../../workspace/disk/write.js';
@@ -31,11 +36,6 @@ function write(folder: WorkspaceFolder, { files, left }: DerivingPlan): void {
     if (isCurrent(shown, text)) {
       print(`${shown} is up to date`);
       continue;
-    }
-    try {
-      mkdirSync(path.dirname(shown), { recursive: true });
-    } catch (error) {
-      throw writingFailed(path.dirname(shown), error);
     }
     writeWhole(shown, text);
     print(`Wrote ${shown} from ${folder.shown(module)}, export ${name}`);
@@ -117,7 +117,7 @@ export function define(command: Command): void {
     .addOption(
       new Option('--timeout <ms>', 'the longest time for a module')
         .argParser(milliseconds)
-        .default(10_000),
+        .default(MODULE_TIME),
     )
     .action(derive);
 }

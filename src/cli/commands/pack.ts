@@ -1,4 +1,3 @@
-import { mkdirSync } from 'node:fs';
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import type { Locale } from '../../core/locale/tag.js';
@@ -149,10 +148,9 @@ function pack(options: Options): void {
     const stale = files.filter(({ file, text }) => !isCurrent(file, text));
     for (const { file } of stale) print(`${file} is out of date; run "zeitwort pack"`);
     if (stale.length > 0) process.exitCode = 1;
-    else print(`${files.length} ${files.length === 1 ? 'file is' : 'packs are'} up to date`);
+    else print(`${files.length} ${files.length === 1 ? 'file is' : 'files are'} up to date`);
     return;
   }
-  mkdirSync(options.out, { recursive: true });
   for (const { file, text, note } of files) {
     writeWhole(file, text);
     print(

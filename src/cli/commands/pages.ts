@@ -1,4 +1,4 @@
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, rmSync } from 'node:fs';
 import path from 'node:path';
 import type { Command } from 'commander';
 import { difference } from '../../core/diff/diff.js';
@@ -71,7 +71,6 @@ function pages(options: Options): void {
   }
   for (const [file, write] of site) {
     const to = path.join(out, file);
-    mkdirSync(path.dirname(to), { recursive: true });
     writeWhole(to, write());
   }
   for (const file of gone) rmSync(path.join(out, file));

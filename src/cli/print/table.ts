@@ -124,29 +124,47 @@ export function cut(text: string, columns: number): string {
   return text;
 }
 
-const OPENING = /^[([{<«“„「『（‘]$/u;
+const OPENING = /[([{<«“„「『（‘]$/u;
+
+/** Scripts that have no spaces between words. */
+const SPACELESS =
+  /[\p{Script=Han}\p{Script=Hiragana}\p{Script=Katakana}\p{Script=Thai}\p{Script=Lao}\p{Script=Khmer}\p{Script=Myanmar}]/u;
+
+interface Unit {
+  readonly segment: string;
+  readonly isWordLike: boolean;
+}
 
 /**
- * The words of a text, each with what opens before it: a bracket or quotation mark is never the
- * last of a line.
+ * What may stand on lines of its own: what spaces part, or words of scripts without spaces. A
+ * bracket or quotation mark stays with what it opens.
  */
-function* units(
-  text: string,
-): Generator<{ readonly segment: string; readonly isWordLike: boolean }> {
-  let open = '';
-  let before = '';
+function* units(text: string): Generator<Unit> {
+  let unit = '';
+  let isWord = false;
   for (const { segment, isWordLike = false } of segments(text, 'word')) {
-    // A straight quotation mark opens where nothing stands before it.
-    const opens = OPENING.test(segment) || (/^["']$/.test(segment) && /^$|\s$/u.test(before));
-    before = segment;
-    if (opens) open += segment;
-    else {
-      yield { segment: open + segment, isWordLike: isWordLike || open !== '' };
-      open = '';
+    const isSpace = /^\s/u.test(segment);
+    const isApart =
+      SPACELESS.test(unit.slice(-1)) || SPACELESS.test(segment) || /^\s/u.test(unit) || isSpace;
+    if (unit !== '' && isApart && !OPENING.test(unit)) {
+      yield { segment: unit, isWordLike: isWord };
+      unit = '';
+      isWord = false;
     }
+    unit += segment;
+    isWord ||= isWordLike || OPENING.test(segment);
   }
-  if (open !== '') yield { segment: open, isWordLike: true };
+  if (unit !== '') yield { segment: unit, isWordLike: isWord };
 }
+
+/** Returns a unit, or its words where it is wider than a line. */
+const fittingUnits = (unit: Unit, columns: number): Iterable<Unit> =>
+  widthOf(unit.segment) <= columns
+    ? [unit]
+    : Array.from(segments(unit.segment, 'word'), ({ segment, isWordLike = false }) => ({
+        segment,
+        isWordLike,
+      }));
 
 /**
  * Breaks a text into lines of at most so many columns: between words as the script has them, inside
@@ -158,7 +176,8 @@ export function wrap(text: string, columns: number): string[] {
   const lines: string[] = [];
   let line = '';
   let used = 0;
-  for (const { segment, isWordLike } of units(text)) {
+  const all = [...units(text)].flatMap((unit) => [...fittingUnits(unit, columns)]);
+  for (const { segment, isWordLike } of all) {
     const clings = !isWordLike && !/^[\s([{«“„「『（]/u.test(segment);
     const own = widthOf(segment);
     if (

@@ -27,6 +27,9 @@ export interface DerivingPlan {
 /** Where schema files go, where nobody says otherwise. */
 export const DERIVED_FOLDER = 'rules/code';
 
+/** The longest time for a module to list its exports, in milliseconds. */
+export const MODULE_TIME = 10_000;
+
 /** So many modules run at once. */
 const AT_ONCE = 4;
 

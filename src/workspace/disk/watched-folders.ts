@@ -11,6 +11,12 @@ const isForeign = (file: string): boolean =>
   /[\\/](?:node_modules|\.git|\.zeitwort)(?:[\\/]|$)/.test(file) || file.endsWith('.tmp');
 
 /**
+ * What a workspace reads, and modules with schemas. All else may lie beside it and change all the
+ * time, such as the log of the very service that watches.
+ */
+const READ = /\.(?:jsonc?|jsonl|ya?ml|csv|tsv|[cm]?[jt]sx?)$/i;
+
+/**
  * So many files and folders are watched at most: each takes memory here, and a handle of the
  * system.
  */
@@ -62,6 +68,10 @@ export function watchFolders(
   };
   return watch([...folders], {
     ignoreInitial: true,
-    ignored: (file) => isForeign(file) || leadsAway(file, roots) || isTooMuch(file),
+    ignored: (file, stats) =>
+      isForeign(file) ||
+      (stats?.isFile() === true && !READ.test(file)) ||
+      leadsAway(file, roots) ||
+      isTooMuch(file),
   });
 }

@@ -7,6 +7,7 @@ import {
   fstatSync,
   fsyncSync,
   lstatSync,
+  mkdirSync,
   openSync,
   readdirSync,
   realpathSync,
@@ -150,13 +151,14 @@ function outputOf(named: string): ReturnType<typeof targetOf> {
 
 /**
  * Writes a file whole or not at all: into a temporary file beside it, to the disk, then renamed
- * over it.
+ * over it. Folders that are missing are made.
  * @throws {Complaint} when the folder or the disk does not let us; the old file stands as it was
  */
 export function writeWhole(named: string, text: string | Uint8Array): void {
   const { file, like } = outputOf(named);
-  tidy(path.dirname(file));
   try {
+    mkdirSync(path.dirname(file), { recursive: true });
+    tidy(path.dirname(file));
     replaceFile(file, text, like);
   } catch (error) {
     throw writingFailed(named, error);
