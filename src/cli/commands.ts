@@ -14,12 +14,12 @@ export interface CommandEntry {
 export const COMMANDS: readonly CommandEntry[] = [
   {
     name: 'init',
-    summary: 'start a workspace: around rules that are there, or a small one',
+    summary: 'start a workspace: around existing rules, or a small example',
     load: () => import('./commands/init.js'),
   },
   {
     name: 'demo',
-    summary: 'show all of it on a copy of the shipped workspace',
+    summary: 'run an example on a copy of the shipped workspace',
     load: () => import('./commands/demo.js'),
   },
   {
@@ -29,12 +29,12 @@ export const COMMANDS: readonly CommandEntry[] = [
   },
   {
     name: 'derive',
-    summary: 'write schemas out of the code that has the rules',
+    summary: 'write JSON Schemas from schemas in code',
     load: () => import('./commands/derive.js'),
   },
   {
     name: 'show',
-    summary: 'show the texts as a table, by locale',
+    summary: 'print the texts as a table, by locale',
     load: () => import('./commands/show.js'),
   },
   {
@@ -42,19 +42,23 @@ export const COMMANDS: readonly CommandEntry[] = [
     summary: 'check that every rule has a good text in every locale',
     load: () => import('./commands/check.js'),
   },
-  { name: 'fix', summary: 'mend what is mechanical', load: () => import('./commands/fix.js') },
+  {
+    name: 'fix',
+    summary: 'correct mistakes that need no new wording',
+    load: () => import('./commands/fix.js'),
+  },
   {
     name: 'report',
-    summary: 'write the state of all texts as one page',
+    summary: 'write an HTML page with the state of all texts',
     load: () => import('./commands/report.js'),
   },
   {
     name: 'pages',
-    summary: 'write the pages that problem types lead to, for clients of the API',
+    summary: 'write the pages that problem types point to, for people who write clients',
     load: () => import('./commands/pages.js'),
   },
   { name: 'set', summary: 'set one text', load: () => import('./commands/set.js') },
-  { name: 'unset', summary: 'take one text out', load: () => import('./commands/unset.js') },
+  { name: 'unset', summary: 'remove one text', load: () => import('./commands/unset.js') },
   {
     name: 'rename',
     summary: 'rename a rule, a field or a form everywhere',
@@ -62,17 +66,17 @@ export const COMMANDS: readonly CommandEntry[] = [
   },
   {
     name: 'move',
-    summary: 'move texts into another file',
+    summary: 'move texts to another file',
     load: () => import('./commands/move.js'),
   },
   {
     name: 'fill',
-    summary: 'draft what a language lacks',
+    summary: 'draft the texts that a language lacks',
     load: () => import('./commands/fill.js'),
   },
   {
     name: 'review',
-    summary: 'print and mark the state of translations',
+    summary: 'print or set the state of translations',
     load: () => import('./commands/review.js'),
   },
   {
@@ -82,27 +86,27 @@ export const COMMANDS: readonly CommandEntry[] = [
   },
   {
     name: 'import',
-    summary: 'take translations back, or an old catalog over',
+    summary: 'import translations, or an old catalog',
     load: () => import('./commands/import.js'),
   },
   {
     name: 'try',
-    summary: 'send a payload through the rules of a form',
+    summary: 'validate a payload by the rules of a form',
     load: () => import('./commands/try.js'),
   },
   {
     name: 'render',
-    summary: 'turn what a request broke into an error body',
+    summary: 'turn violations into an error body',
     load: () => import('./commands/render.js'),
   },
   {
     name: 'why',
-    summary: 'print which text a rule gets, and from which file',
+    summary: 'print the text of a rule, and the file that it comes from',
     load: () => import('./commands/why.js'),
   },
   {
     name: 'serve',
-    summary: 'answer over HTTP: a service, and a stand-in backend',
+    summary: 'start an HTTP service that renders errors and stands in for the backend',
     load: () => import('./commands/serve.js'),
   },
   {
@@ -112,12 +116,12 @@ export const COMMANDS: readonly CommandEntry[] = [
   },
   {
     name: 'audit',
-    summary: 'hold recorded responses against the contract',
+    summary: 'check recorded responses against the contract',
     load: () => import('./commands/audit.js'),
   },
   {
     name: 'types',
-    summary: 'declare forms, fields and rules for the TypeScript compiler',
+    summary: 'write TypeScript types of forms, fields and rules',
     load: () => import('./commands/types.js'),
   },
   {
@@ -127,22 +131,22 @@ export const COMMANDS: readonly CommandEntry[] = [
   },
   {
     name: 'merge',
-    summary: 'join what two branches made of a catalog, text by text',
+    summary: 'merge the changes of two branches to a catalog, text by text',
     load: () => import('./commands/merge.js'),
   },
   {
     name: 'pack',
-    summary: 'write one file a language with all lookups resolved',
+    summary: 'write one file for each language, with all lookups resolved',
     load: () => import('./commands/pack.js'),
   },
   {
     name: 'lsp',
-    summary: 'answer an editor: findings while typing, completion, renaming',
+    summary: 'run a language server for editors: findings, completion, renaming',
     load: () => import('./commands/lsp.js'),
   },
   {
     name: 'completion',
-    summary: 'write what lets a shell complete words',
+    summary: 'print a completion script for a shell',
     load: () => import('./commands/completion.js'),
   },
 ];

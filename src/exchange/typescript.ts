@@ -143,7 +143,7 @@ const numbersOf = (problem: string): Readonly<Record<string, number>> =>
       .map((name) => [name, 0]),
   );
 
-const HEAD = '// Written by "zeitwort types"; change the workspace and write it anew.\n';
+const HEAD = '// Written by "zeitwort types"; change the workspace and write it again.\n';
 
 /**
  * The declarations beside a pack that is a module. They name no package, since either of two opens

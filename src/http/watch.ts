@@ -20,7 +20,7 @@ export async function watchWorkspace(
   let running = Promise.resolve();
   const reload = async (): Promise<void> => {
     const trouble = await served.reload();
-    if (trouble === undefined) log.info('the workspace was read anew');
+    if (trouble === undefined) log.info('the workspace was reloaded');
     else log.warn({ trouble }, 'the workspace is broken; the last good reading is kept');
   };
   watcher.on('all', () => {

@@ -7,7 +7,7 @@ import { Complaint } from '../core/complaint.js';
 export const unknownLocale = (tag: string, locales: readonly Locale[]): Complaint =>
   new Complaint(
     'unknown-locale',
-    `this workspace does not speak ${tag}; its languages are ${locales.join(', ')}`,
+    `${tag} is not a locale of this workspace; its locales are ${locales.join(', ')}`,
   );
 
 /** The languages that answers are given in. */

@@ -206,14 +206,14 @@ describe('audit', () => {
   test.each<[string, string, RegExp]>([
     ['x.jsonl', '{"body":{}}\nnonsense', /x\.jsonl:2: this line is not JSON/],
     ['x.jsonl', '{"status":422}', /x\.jsonl:1: a recorded response has a "body"/],
-    ['x.har', '{"log":{"entries":[{"a":', /x\.har: this is not JSON: .*is this a whole HAR file\?/],
+    ['x.har', '{"log":{"entries":[{"a":', /x\.har: invalid JSON: .*is this a whole HAR file\?/],
   ])('%s with %s is refused in one sentence', (name, content, sentence) => {
     writeFileSync(path.join(folder, name), content);
     const { code, err } = zeitwort(['audit', name], folder);
     expect([code, err]).toEqual([2, expect.stringMatching(sentence)]);
     expect(zeitwort(['audit', 'nothing.har'], folder)).toMatchObject({
       code: 2,
-      err: 'zeitwort: nothing.har is not there; check the name.\n',
+      err: 'zeitwort: nothing.har does not exist; check the name.\n',
     });
   });
 

@@ -18,7 +18,7 @@ function refuses(args: string[], folder: string, sentence: string | RegExp, inpu
 
 describe('the workspace file', () => {
   test.each([
-    ['locales: [en, de\n', /^zeitwort: zeitwort\.yaml:2:1: this is not YAML: /],
+    ['locales: [en, de\n', /^zeitwort: zeitwort\.yaml:2:1: invalid YAML: /],
     [
       'loacles: [en]\n',
       'zeitwort.yaml:1:1: the workspace file has no key "loacles" (did you mean "locales"?)',
@@ -58,7 +58,7 @@ describe('the workspace file', () => {
     ['', 'zeitwort.yaml: this file is empty; it should hold the settings of the workspace'],
     [
       'a: &a [x,x]\nb: &b [*a,*a]\nc: &c [*b,*b,*b,*b,*b,*b,*b,*b,*b]\nd: [*c,*c,*c,*c,*c,*c,*c,*c,*c,*c]\n',
-      'this is not YAML: its aliases stand for too much',
+      'invalid YAML: its aliases stand for too much',
     ],
   ])('%j', (text, sentence) => {
     refuses(['check'], copyOf('small', { 'zeitwort.yaml': text }), sentence);
@@ -80,12 +80,12 @@ describe('catalogs and sheets', () => {
     [
       'messages/en.json',
       '{"locale": "en",\n "messages": {"required" "x"}}',
-      'messages/en.json:2:26: this is not JSON: a colon should stand here',
+      'messages/en.json:2:26: invalid JSON: a colon should stand here',
     ],
     [
       'messages/en.json',
       '{"locale": "en", "messages": {"a": "b}}',
-      'messages/en.json:1:36: this is not JSON: this text does not end',
+      'messages/en.json:1:36: invalid JSON: this text does not end',
     ],
     [
       'messages/en.json',
@@ -112,7 +112,7 @@ describe('catalogs and sheets', () => {
     [
       'rules/visitor-pass.yaml',
       'forms: {a: {fields: {}}, a: {fields: {}}}',
-      'rules/visitor-pass.yaml:1:26: this is not YAML: map keys must be unique',
+      'rules/visitor-pass.yaml:1:26: invalid YAML: map keys must be unique',
     ],
   ])('%s %j', (file, text, sentence) => {
     refuses(['check'], copyOf('small', { [file]: text }), sentence);
@@ -120,13 +120,13 @@ describe('catalogs and sheets', () => {
 
   test('files that cannot be read', () => {
     refuses(['render', 'messages'], small, 'messages is a folder; name a file in it');
-    refuses(['render', 'missing.json'], small, 'missing.json is not there; check the name');
+    refuses(['render', 'missing.json'], small, 'missing.json does not exist; check the name');
     const settings = "original: en\ntexts: ['messages/*.yaml']\n";
     const yaml = folderWith({ 'zeitwort.yaml': settings, 'messages/en.yaml': 'locale: en\n' });
     refuses(
       ['check'],
       yaml,
-      'messages/en.yaml:1:1: this is not JSON: a file like this is written in JSON, not in YAML',
+      'messages/en.yaml:1:1: invalid JSON: a file like this is written in JSON, not in YAML',
     );
     const folder = copyOf('small');
     writeFileSync(path.join(folder, 'messages/de.json'), Buffer.from([0x22, 0xff, 0x22]));
@@ -144,12 +144,12 @@ describe('catalogs and sheets', () => {
 
 describe('violations', () => {
   test.each([
-    ['nonsense', 'standard input:1:1: this is not JSON: this word is not JSON'],
+    ['nonsense', 'standard input:1:1: invalid JSON: this word is not JSON'],
     [
       '{"form": "visitor-pass",}',
-      'standard input:1:25: this is not JSON: a name in double quotes should stand here',
+      'standard input:1:25: invalid JSON: a name in double quotes should stand here',
     ],
-    ['// none\n{}', 'standard input:1:1: this is not JSON: comments have no place in this file'],
+    ['// none\n{}', 'standard input:1:1: invalid JSON: comments have no place in this file'],
     ['', 'standard input: this file is empty; it should hold a report of violations'],
     ['[]', 'standard input:1:1: a report of violations is an object, not a list'],
     ['{"form": "visitor-pass"}', 'standard input:1:1: "violations" is missing; it is a list'],
@@ -192,7 +192,7 @@ describe('the command line', () => {
       ['check', '--locale', 'german'],
       '"german" names the language "german", which is not registered (BCP 47)',
     ],
-    [['check', '--locale', 'fr'], 'this workspace does not speak fr; its languages are en, de'],
+    [['check', '--locale', 'fr'], 'fr is not a locale of this workspace; its locales are en, de'],
     [['why', 'visitor-pass', 'visitr', 'required'], 'no field at visitr (did you mean "visitor"?)'],
     [
       ['why', 'visitor-pass', 'visitor', 'requird'],

@@ -76,7 +76,7 @@ describe('set and unset', () => {
         /name one text, with --rule, --label, --choice, --problem, --frame or --word/,
       ],
       [['--locale', 'de', '--label', 'x'], /name the field with --field/],
-      [['--locale', 'fi', '--rule', 'x', 'x'], /does not speak fi/],
+      [['--locale', 'fi', '--rule', 'x', 'x'], /fi is not a locale/],
       [
         ['--locale', 'de', '--rule', 'required', '--into', '../x.json', 'x'],
         /leads out of the workspace/,

@@ -142,20 +142,16 @@ export function define(command: Command): void {
         .choices(['text', 'json', 'sarif'])
         .default('text'),
     )
-    .option(
-      '--jobs <number>',
-      'processes at a time, where there is much (else one for each core)',
-      jobs,
-    )
+    .option('--jobs <number>', 'how many processes read large input (else one for each core)', jobs)
     .option(
       '--tally <file>',
-      'write what was counted, to be joined later, instead of printing it (- for standard output)',
+      'write the counts into a file for --join, and print nothing (- for standard output)',
     )
-    .option('--join', 'the files are tallies: join them')
+    .option('--join', 'the files are tallies; add them up')
     .addOption(new Option('--part <range>').hideHelp())
     .addHelpText(
       'after',
-      '\nThe exit code is 1 where a response departs from the contract, but with --tally.',
+      '\nThe exit code is 1 where a response departs from the contract; with --tally it is 0.',
     )
     .action(audit);
 }

@@ -384,25 +384,22 @@ export function define(command: Command): void {
         .default('text'),
     )
     .addOption(
-      new Option('--fail-on <severity>', 'from which findings on the exit code is 1')
+      new Option('--fail-on <severity>', 'the least severity that makes the exit code 1')
         .choices(FAIL_ON)
         .default('error'),
     )
     .option(
       '--min-coverage <percent>',
-      'exit with 1 below this coverage, of all or of one locale: 90, de=80 (again for more)',
+      'exit with 1 below this coverage, of all locales or of one: 90, de=80 (repeatable)',
       collect,
       [],
     )
     .addOption(historyOption().default(0))
-    .option('--baseline <file>', 'known findings, which stay silent')
-    .option(
-      '--write-baseline',
-      'write all findings into the baseline; what is mended is dropped from it',
-    )
+    .option('--baseline <file>', 'a file of known findings, which are not reported')
+    .option('--write-baseline', 'write all current findings into the baseline')
     .option(
       '--kind <kinds>',
-      'only these kinds of findings, with commas (again for more)',
+      'only these kinds of findings, separated by commas (repeatable)',
       collect,
       [],
     )
@@ -414,15 +411,15 @@ export function define(command: Command): void {
     )
     .option(
       '--observed <files...>',
-      'violations that production logged or counted: what really happens, most frequent first',
+      'logs or metrics of production: list the violations that occurred, most frequent first',
     )
     .option(
       '--tally <file>',
-      'with --observed: write what was counted, to be read together later, and check nothing',
+      'with --observed: write the counts into a file for a later --observed, and check nothing',
     )
-    .option('--all', 'print each finding, file by file, and not by common causes')
+    .option('--all', 'print each finding, file by file; do not group them by cause')
     .option('--watch', 'check again after each save')
-    .option('--no-cache', 'check anew, and keep no result for the next check')
+    .option('--no-cache', 'do not use or keep the result of an earlier check')
     .addHelpText(
       'after',
       '\nThe exit code is 1 where an error was found, unless --fail-on says otherwise.',

@@ -111,11 +111,15 @@ function milliseconds(text: string): number {
 
 export function define(command: Command): void {
   withWorkspace(command)
-    .option('--out <folder>', 'where the schema files go, inside the workspace', DERIVED_FOLDER)
+    .option(
+      '--out <folder>',
+      'the folder for the schema files, inside the workspace',
+      DERIVED_FOLDER,
+    )
     .option('--check', 'write nothing; exit with 1 where a file is out of date')
     .option('--watch', 'write again after each save')
     .addOption(
-      new Option('--timeout <ms>', 'the longest time for a module')
+      new Option('--timeout <ms>', 'how long a module may take to load')
         .argParser(milliseconds)
         .default(MODULE_TIME),
     )

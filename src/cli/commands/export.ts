@@ -127,28 +127,32 @@ async function exportTexts(options: Options): Promise<void> {
 export function define(command: Command): void {
   withWorkspace(command)
     .addOption(
-      new Option('--format <format>', 'how a file for tools is written').choices([
+      new Option('--format <format>', 'the format of the file').choices([
         ...Object.keys(TRANSLATION_FORMATS),
         'tbx',
       ]),
     )
     .addOption(
-      new Option('--as <what>', 'a page of HTML to translate in, without a network').choices([
-        'page',
-      ]),
+      new Option(
+        '--as <what>',
+        'write an HTML page to translate in, which needs no network',
+      ).choices(['page']),
     )
     .option('--locale <tag>', 'the language to translate into; tbx has the terms of all')
     .option('--out <file>', 'the file to write, - for standard output; a page may be packed: .zip')
-    .addOption(new Option('--state <state>', 'only what is in this state').choices(STATES))
-    .option('--form <ids>', 'only what this form has a use for; several with commas: a,b')
-    .option('--missing', 'only what has no translation yet')
-    .option('--stale', 'only that, and what has one of an original that is another by now')
+    .addOption(new Option('--state <state>', 'only texts in this state').choices(STATES))
+    .option('--form <ids>', 'only texts that this form uses; several with commas: a,b')
+    .option('--missing', 'only texts without a translation')
+    .option(
+      '--stale',
+      'only texts without a translation, and those whose original has changed since',
+    )
     .addOption(
-      new Option('--delimiter <sign>', 'CSV: what stands between the cells').choices(
+      new Option('--delimiter <sign>', 'CSV: the sign between cells').choices(
         Object.keys(DELIMITERS),
       ),
     )
-    .option('--bom', 'CSV: begin with a byte order mark, by which some spreadsheets know UTF-8')
-    .option('--ascii', 'properties: write all that is not ASCII as an escape')
+    .option('--bom', 'CSV: begin with a byte order mark, so that spreadsheets recognise UTF-8')
+    .option('--ascii', 'properties: escape all that is not ASCII')
     .action(exportTexts);
 }

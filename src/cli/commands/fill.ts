@@ -54,14 +54,14 @@ async function fill(options: Options): Promise<void> {
 
 export function define(command: Command): void {
   withDryRun(withWorkspace(command))
-    .option('--locale <tag>', 'the language to fill; one that is new is added to the workspace')
-    .option('--labels', 'draft the labels that the original lacks, out of the names of the fields')
+    .option('--locale <tag>', 'the language to fill; a new one is added to the workspace')
+    .option('--labels', 'draft missing labels of the original from the names of the fields')
     .option(
       '--from <what>',
-      'what drafts are made from: original, starter, or a near locale',
+      'the source of drafts: original, starter, or a related locale',
       'original',
     )
-    .option('--form <ids>', 'only what this form has a use for; several with commas: a,b')
+    .option('--form <ids>', 'only texts that this form uses; several with commas: a,b')
     .option(
       '--into <file>',
       "the catalog to write into (else the locale's own, or a new one beside the original's)",

@@ -96,31 +96,31 @@ async function fix(options: Options): Promise<void> {
 
 export function define(command: Command): void {
   withDryRun(withWorkspace(command))
-    .option('--locale <tag>', 'mend this language only')
+    .option('--locale <tag>', 'correct this language only')
     .option(
       '--kind <kinds>',
       `only these kinds of findings, with commas: ${FIXABLE.join(', ')}`,
       collect,
       [],
     )
-    .option('--remove', 'take texts out that nobody reads, of the kinds that --kind names')
+    .option('--remove', 'remove texts that nothing uses, of the kinds in --kind')
     .addOption(
       new Option(
         '--sort [order]',
-        'put entries in order too: those of translations as the original has them, or all by their names',
+        'also sort entries: translations in the order of the original, or all by name',
       )
         .choices(['original', 'names'])
         .preset('original'),
     )
     .addOption(
-      new Option('--recover <how>', 'only end an edit that was interrupted').choices([
+      new Option('--recover <how>', 'only finish or undo an interrupted edit').choices([
         'finish',
         'drop',
       ]),
     )
     .addHelpText(
       'after',
-      '\nNo wording goes without --remove. The exit code is 1 where findings are left.',
+      '\nNo text is removed without --remove. The exit code is 1 where findings are left.',
     )
     .action(fix);
 }

@@ -298,7 +298,10 @@ async function importTexts(file: string, options: Options): Promise<void> {
 export function define(command: Command): void {
   withDryRun(
     withWorkspace(
-      command.argument('<file>', 'what came back, or an old catalog; - reads standard input'),
+      command.argument(
+        '<file>',
+        'the file of a translator, or an old catalog; - reads standard input',
+      ),
     ),
   )
     .addOption(
@@ -309,32 +312,39 @@ export function define(command: Command): void {
     .addOption(
       new Option(
         '--take <which>',
-        'where a text was changed here and there: take this one',
+        'where a text was changed both here and by the translator: take this one',
       ).choices(['returned', 'kept']),
     )
-    .option('--anyway', 'take texts that have findings where those that they replace have none')
+    .option('--anyway', 'also take texts that bring new findings')
     .option(
       '--slip <file>',
-      'write back, in the format that came, what was refused or should be looked at, with the reasons',
+      'write refused and doubtful texts into a file of the same format, with the reasons',
     )
     .option(
       '--plain',
-      'an old catalog of keys and texts, not what "export" wrote; json and yaml always are',
+      'the file is an old catalog of keys and texts, and not from "export"; json and yaml always are',
     )
-    .option('--map <file>', 'old catalogs: what their keys and arguments are called here, as YAML')
+    .option('--map <file>', 'old catalogs: a YAML file that maps their keys and arguments')
     .option(
       '--placeholder <template>',
-      "old catalogs: how they write arguments, with NAME or NUMBER: '%(NAME)s', '{{NAME}}'",
+      "old catalogs: how arguments are written, with NAME or NUMBER: '%(NAME)s', '{{NAME}}'",
     )
     .option(
       '--plural-suffix <template>',
-      "old catalogs: what follows a key for each plural category, with CATEGORY: '.CATEGORY'",
+      "old catalogs: the suffix of keys for plural categories, with CATEGORY: '.CATEGORY'",
     )
     .option(
       '--plural-between <text>',
-      'old catalogs: what stands between the plural categories of one text',
+      'old catalogs: the text between plural categories in one text',
     )
-    .option('--plural-argument <name>', 'old catalogs: the number that a plural hangs on', 'count')
-    .addHelpText('after', '\nWhat is refused is listed, the rest goes in; the exit code is 1 then.')
+    .option(
+      '--plural-argument <name>',
+      'old catalogs: the argument that selects the plural',
+      'count',
+    )
+    .addHelpText(
+      'after',
+      '\nRefused texts are listed, and the exit code is 1; all others are imported.',
+    )
     .action(importTexts);
 }

@@ -121,17 +121,20 @@ async function init(folder: string, options: Options): Promise<void> {
 
 export function define(command: Command): void {
   command
-    .argument('[folder]', 'the folder, made where it is not there', '.')
+    .argument('[folder]', 'the folder; created where it is missing', '.')
     .option(
       '--from <path>',
-      'start around rules that are there: a document of OpenAPI, a schema, a module, a folder of these (again for more)',
+      'start around existing rules: an OpenAPI document, a schema, a module, a folder of these (repeatable)',
       (one: string, before: readonly string[] | undefined) => [...(before ?? []), one],
     )
     .option(
       '--locales <tags>',
       'with --from: the languages, the original first, such as en,de,pl (default: en)',
     )
-    .option('--house', 'start texts and terms that several workspaces share, without rules')
+    .option(
+      '--house',
+      'start a folder of texts and terms that several workspaces share, without rules',
+    )
     .option('--yes', 'ask nothing on a terminal')
     .action(init);
 }

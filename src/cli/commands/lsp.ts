@@ -27,8 +27,8 @@ function serveEditor(): void {
 export function define(command: Command): void {
   command
     // Clients add it, whether a server asks for it or not.
-    .option('--stdio', 'speak over standard input and output, which is done in any case')
+    .option('--stdio', 'use standard input and output; this is the default')
     .addOption(new Option('--clientProcessId <pid>').hideHelp())
-    .addHelpText('after', '\nEditors start it; the guide has the settings for some.')
+    .addHelpText('after', '\nEditors start it; docs/guide/9-editors.md has their settings.')
     .action(serveEditor);
 }

@@ -116,14 +116,17 @@ async function merge(files: readonly string[], options: Options): Promise<void> 
 
 export function define(command: Command): void {
   withDryRun(withWorkspace(command))
-    .argument('[files...]', 'catalogs or reviews that a merge of git is open on')
-    .option('--path <file>', 'what three files (base, ours, theirs) are of; ours gets the result')
+    .argument('[files...]', 'catalogs or reviews with conflicts of a git merge')
+    .option(
+      '--path <file>',
+      'the file that base, ours and theirs are versions of; ours gets the result',
+    )
     .addOption(
-      new Option('--marker-size <n>', 'how many signs a mark of a conflict has')
+      new Option('--marker-size <n>', 'the length of conflict markers')
         .argParser(wholeNumber(1, 1000))
         .default(MARKER),
     )
-    .option('--install', 'have git merge the catalogs of the workspace by this command')
+    .option('--install', 'set up git to merge the catalogs of the workspace with this command')
     .addHelpText(
       'after',
       '\nTexts are joined one by one: a conflict is only what both sides changed. Exit code 1: something is left to decide, between the marks of git.',

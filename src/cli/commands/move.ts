@@ -48,14 +48,14 @@ export function define(command: Command): void {
   withDryRun(withWorkspace(command))
     .requiredOption(
       '--to <file>',
-      'the file to move into, LOCALE for each language: plan/LOCALE.json',
+      'the target file, with LOCALE for the language: plan/LOCALE.json',
     )
-    .option('--form <ids>', 'all that is said of this form alone; of several with commas: a,b')
-    .option('--field <path>', 'all that is said of this field and what is below it')
+    .option('--form <ids>', 'texts of this form alone; several with commas: a,b')
+    .option('--field <path>', 'texts of this field and of what is below it')
     .option('--locale <tag>', 'in this language only')
     .addHelpText(
       'after',
-      '\nThe file must match the "texts" of zeitwort.yaml; one that is left without texts is removed.',
+      '\nThe file must match "texts" in zeitwort.yaml. A file that has no text left is removed.',
     )
     .action(move);
 }

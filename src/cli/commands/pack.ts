@@ -162,14 +162,14 @@ function pack(options: Options): void {
 export function define(command: Command): void {
   withWorkspace(command)
     .option('--locale <tag>', 'this language only')
-    .option('--out <folder>', 'the folder for the packs, one file a language', 'packs')
+    .option('--out <folder>', 'the folder for the packs', 'packs')
     .option('--module', 'write ES modules, for bundlers')
     .option(
       '--sentences',
-      'write sentences worked out for each field and rule, for backends in other languages',
+      'write finished sentences for each field and rule, for backends in other languages',
     )
     .addOption(
-      new Option('--format <format>', 'with --sentences: how the files are written')
+      new Option('--format <format>', 'with --sentences: the format of the files')
         .choices(['json', 'icu', 'properties', 'po', 'csv'])
         .default('json'),
     )
@@ -178,13 +178,10 @@ export function define(command: Command): void {
       'with --sentences and --test-vectors: how slots are written, with NAME in it',
       PLACEHOLDER,
     )
-    .option(
-      '--ascii',
-      'with --sentences --format properties: write all that is not ASCII as an escape',
-    )
+    .option('--ascii', 'with --sentences --format properties: escape all that is not ASCII')
     .option(
       '--test-vectors',
-      'write what must come of each rule, for the tests of a reader in another language',
+      'write test vectors: the exact results that a reader in another language must have',
     )
     .option('--form <ids>', 'only what this form needs; several with commas: a,b')
     .option('--check', 'write nothing; exit with 1 where a file is out of date')

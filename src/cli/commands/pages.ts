@@ -88,9 +88,9 @@ function pages(options: Options): void {
 export function define(command: Command): void {
   withWorkspace(command)
     .option('--out <folder>', 'the folder to write', 'zeitwort-pages')
-    .option('--locale <tag>', 'pages in this language alone')
-    .option('--title <text>', 'what the API is called')
-    .option('--since <revision>', 'a page of what changed since a git revision, or a ./folder')
+    .option('--locale <tag>', 'pages in this language only')
+    .option('--title <text>', 'the name of the API')
+    .option('--since <revision>', 'add a page of changes since a git revision, or a ./folder')
     .option('--check', 'write nothing; exit with 1 where a page is out of date')
     .addHelpText(
       'after',

@@ -55,13 +55,15 @@ async function rename(what: What, from: string, to: string, options: Options): P
 
 export function define(command: Command): void {
   withDryRun(withWorkspace(command))
-    .addArgument(new Argument('<what>', 'what is renamed').choices(['rule', 'field', 'form']))
-    .argument('<from>', 'its name, path or id')
-    .argument('<to>', 'the new one')
-    .option('--form <id>', 'of a field: in this form only')
+    .addArgument(
+      new Argument('<what>', 'the kind of thing to rename').choices(['rule', 'field', 'form']),
+    )
+    .argument('<from>', 'the current name, path or id')
+    .argument('<to>', 'the new name, path or id')
+    .option('--form <id>', 'with a field: in this form only')
     .addHelpText(
       'after',
-      '\nA field takes all below it along, and the arguments that are named after its arrays.',
+      '\nRenaming a field also renames what is below it, and arguments named after its arrays.',
     )
     .action(rename);
 }

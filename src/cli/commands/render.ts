@@ -173,28 +173,23 @@ async function render(file: string | undefined, options: Options): Promise<void>
 
 export function define(command: Command): void {
   withAnswer(withWorkspace(command))
-    .argument('[file]', 'what a validator reports, as JSON, or - for standard input')
+    .argument('[file]', 'the report of a validator as JSON, or - for standard input')
     .addOption(
       new Option(
         '--reader <name>',
-        `what reads the report (else it is found out): ${ERROR_LIST_SHAPES.join(', ')}, or one of your own`,
+        `the reader of the report (else detected): ${ERROR_LIST_SHAPES.join(', ')}, or one of your own`,
       ),
     )
-    .option('--form <id>', 'the form that was validated, where the report does not say')
-    .option('--strict', 'refuse a report with an entry that cannot be read as it stands')
+    .option('--form <id>', 'the form that was validated, where the report does not name it')
+    .option('--strict', 'refuse a report with an entry that cannot be read')
     .option('--explain', 'print how the reader read each entry')
-    .option('--payload <file>', 'the validated payload, for what a report leaves out')
-    .option('--lines', 'one report a line in (JSON Lines), one body a line out')
-    .option('--problem <name>', 'answer a problem of the whole request instead')
-    .option(
-      '--param <pair>',
-      'what the texts of the problem say, such as id=41 (again for more)',
-      collect,
-      [],
-    )
+    .option('--payload <file>', 'the payload that was validated, for values that the report lacks')
+    .option('--lines', 'read one report from each line (JSON Lines), and write one body a line')
+    .option('--problem <name>', 'answer with a problem of the whole request instead')
+    .option('--param <pair>', 'a parameter of the problem, such as id=41 (repeatable)', collect, [])
     .option(
       '--member <pair>',
-      'another member of the body of a problem, as JSON or text (again for more)',
+      'an additional member of the body of a problem, as JSON or text (repeatable)',
       collect,
       [],
     )

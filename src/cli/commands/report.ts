@@ -61,13 +61,13 @@ async function report(options: Options): Promise<void> {
 
 export function define(command: Command): void {
   withWorkspace(command)
-    .option('--locale <tag>', 'this language beside the original, with findings about it alone')
+    .option('--locale <tag>', 'this language and the original only')
     .option('--out <file>', 'the file to write, - for standard output', 'zeitwort-report.html')
-    .option('--title <text>', "what the texts are of (else the folder's name)")
+    .option('--title <text>', "the title of the page (else the folder's name)")
     .addOption(historyOption().default(HISTORY))
     .addHelpText(
       'after',
-      '\nThe page needs no network: it can be mailed, or kept by CI as an artefact.',
+      '\nThe page needs no network; send it by mail, or keep it as an artefact of CI.',
     )
     .action(report);
 }

@@ -142,21 +142,21 @@ async function review(options: Options): Promise<void> {
 export function define(command: Command): void {
   const state = (flags: string, about: string): Option => new Option(flags, about).choices(STATES);
   withDryRun(withWorkspace(command))
-    .option('--locale <tag>', 'translations into this language')
-    .option('--form <ids>', 'only what is said of this form alone; of several with commas: a,b')
-    .option('--field <path>', 'of the fields that this path or pattern covers')
+    .option('--locale <tag>', 'only translations into this language')
+    .option('--form <ids>', 'only texts of this form alone; several with commas: a,b')
+    .option('--field <path>', 'only texts of the fields that this path or pattern covers')
     .addOption(state('--state <state>', 'in this state'))
-    .option('--stale', 'made from an original that has changed since')
+    .option('--stale', 'only translations whose original has changed since')
     .addOption(
       state(
         '--mark <state>',
-        'note this state for all that are meant, with the original that they stand beside now',
+        'set this state for all selected texts, together with their present original',
       ),
     )
     .addOption(formatOption())
     .addHelpText(
       'after',
-      '\nWithout a filter it counts. States are kept beside each catalog, in FILE.review.jsonl.',
+      '\nWithout options it prints counts. States are kept beside each catalog, in FILE.review.jsonl.',
     )
     .action(review);
 }

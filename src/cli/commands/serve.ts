@@ -161,44 +161,51 @@ async function stop(
 
 export function define(command: Command): void {
   withWorkspace(command)
-    .option('--host <address>', 'where to listen', '127.0.0.1')
+    .option('--host <address>', 'the address to listen on', '127.0.0.1')
     .option('--port <number>', 'the port; 0 takes a free one and prints it', '8080')
-    .option(
-      '--allow-host <name>',
-      'a name under which it is asked, in Host (again for more)',
-      collect,
-      [],
-    )
+    .option('--allow-host <name>', 'a host name that clients may use (repeatable)', collect, [])
     .addOption(
       new Option('--log-level <level>', 'what to log')
         .choices(['silent', 'error', 'warn', 'info', 'debug'])
         .default('info'),
     )
-    .option('--max-body <bytes>', 'the largest body', String(DEFAULT_LIMITS.body))
-    .option('--max-headers <bytes>', 'the largest headers', String(DEFAULT_LIMITS.headers))
+    .option('--max-body <bytes>', 'the largest body of a request', String(DEFAULT_LIMITS.body))
+    .option(
+      '--max-headers <bytes>',
+      'the largest headers of a request',
+      String(DEFAULT_LIMITS.headers),
+    )
     .option(
       '--request-timeout <ms>',
-      'until a request must have come in',
+      'how long a request may take to arrive',
       String(DEFAULT_LIMITS.request),
     )
     .option(
       '--send-timeout <ms>',
-      'for which a client may take nothing of its answer',
+      'how long a client may pause while it reads its answer',
       String(DEFAULT_LIMITS.sending),
     )
-    .option('--max-connections <number>', 'open at once', String(DEFAULT_LIMITS.connections))
+    .option(
+      '--max-connections <number>',
+      'the most open connections',
+      String(DEFAULT_LIMITS.connections),
+    )
     .option(
       '--validation-timeout <ms>',
-      'for validating one request',
+      'how long the validation of a request may take',
       String(DEFAULT_LIMITS.judging),
     )
     .option(
       '--validators <number>',
-      'requests validated at a time, each by a thread of its own',
+      'the number of threads that validate requests',
       String(DEFAULT_LIMITS.judges),
     )
-    .option('--drain <ms>', 'when it is stopped (SIGTERM): still answered, no longer ready', '2000')
-    .option('--grace <ms>', 'for what is under way when it is stopped', '10000')
-    .option('--no-watch', 'do not read the workspace anew when it changes')
+    .option(
+      '--drain <ms>',
+      'after SIGTERM: how long it still takes requests, though no longer ready',
+      '2000',
+    )
+    .option('--grace <ms>', 'after that: how long requests in progress may take', '10000')
+    .option('--no-watch', 'do not reload the workspace when files change')
     .action(serve);
 }

@@ -63,9 +63,9 @@ export function define(command: Command): void {
       ),
     ),
   )
-    .option('--note <text>', 'a note for translators beside it')
-    .option('--room <characters>', 'how many characters there is room for', room)
-    .option('--force', 'also where no rule, field or problem is called so')
+    .option('--note <text>', 'a note for translators')
+    .option('--room <characters>', 'the most characters that the text may have', room)
+    .option('--force', 'also for an unknown rule, field or problem')
     .addHelpText(
       'after',
       "\nExample: zeitwort set --locale de --field 'targets[*].name' --rule maxLength 'Höchstens {max} Zeichen.'",

@@ -70,7 +70,7 @@ function show(options: Options): void {
 
 export function define(command: Command): void {
   withWorkspace(command)
-    .option('--form <ids>', 'only what this form has a use for; several with commas: a,b')
+    .option('--form <ids>', 'only texts that this form uses; several with commas: a,b')
     .option('--field <path>', 'only texts of this field, by its path pattern')
     .option('--rule <key>', 'only messages under this key')
     .option('--locale <tag>', 'this language only')

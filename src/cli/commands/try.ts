@@ -121,28 +121,28 @@ async function tryPayload(file: string | undefined, options: TryOptions): Promis
 export function define(command: Command): void {
   withAnswer(withWorkspace(command))
     .argument('[file]', 'a payload as JSON, or - for standard input')
-    .requiredOption('--form <id>', 'the form that the payload is sent to')
+    .requiredOption('--form <id>', 'the form that the payload is for')
     .addOption(
       new Option('--format <format>', 'what to print')
         .choices(['body', 'violations'])
         .default('body'),
     )
     .option('--query <string>', 'the query string, such as "dryRun=yes"')
-    .option('--header <line>', 'a header, such as "X-Station: north" (again for more)', collect, [])
-    .option('--path <pair>', 'a parameter of the path, such as id=41 (again for more)', collect, [])
-    .option('--field <path>', 'try one field alone')
-    .option('--rule <id>', 'one rule of it (else all that it has)')
-    .option('--value <value>', 'on this value: JSON, or a text')
+    .option('--header <line>', 'a header, such as "X-Station: north" (repeatable)', collect, [])
+    .option('--path <pair>', 'a parameter of the path, such as id=41 (repeatable)', collect, [])
+    .option('--field <path>', 'try this field only')
+    .option('--rule <id>', 'with --field: this rule only')
+    .option('--value <value>', 'with --field: the value, as JSON or text')
     .option(
       '--param <pair>',
-      'with another parameter, such as max=10 (again for more)',
+      'with --rule: another parameter, such as max=10 (repeatable)',
       collect,
       [],
     )
-    .option('--today <date>', 'the day that rules take for today')
+    .option('--today <date>', 'the date that rules use as today')
     .addHelpText(
       'after',
-      '\nThe exit code is 1 where something is broken, an unreadable payload too.',
+      '\nThe exit code is 1 where a rule is broken, or the payload cannot be read.',
     )
     .action(tryPayload);
 }

@@ -53,7 +53,7 @@ export function define(command: Command): void {
     .option('--out <file>', 'the file to write, - for standard output', 'zeitwort.d.ts')
     .option(
       '--constants',
-      'with lists of forms, fields, rules, languages and problems as constants, into a .ts',
+      'also write constants of forms, fields, rules, languages and problems, into a .ts file',
     )
     .option('--check', 'write nothing; exit with 1 where the file is out of date')
     .action(types);

@@ -36,7 +36,7 @@ export function define(command: Command): void {
   withDryRun(withAddress(withWorkspace(command)))
     .addHelpText(
       'after',
-      '\nA text that stands in several files goes from all of them, unless --into names one.',
+      '\nA text in several files is removed from all of them, unless --into names one.',
     )
     .action(unset);
 }

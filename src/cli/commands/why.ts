@@ -113,10 +113,16 @@ export function define(command: Command): void {
   withWorkspace(command)
     .argument('[form]', "the form's id")
     .argument('[path]', "the field's path or pattern, such as targets[2].name or targets[*].name")
-    .argument('[rule]', 'the rule, or the name that this use of it has of its own')
-    .option('--locale <tag>', 'one language, rung by rung (else all in a table)')
-    .option('--sentence <text>', 'what a client saw: which texts could have said it')
-    .option('--body <file>', 'the same of each sentence of an answer; - reads standard input')
+    .argument('[rule]', 'the rule, or the name of this use of it ("as")')
+    .option('--locale <tag>', 'one language, with each rung of the ladder (else a table of all)')
+    .option(
+      '--sentence <text>',
+      'a sentence that a client saw: print the texts that it can come from',
+    )
+    .option(
+      '--body <file>',
+      'an answer that a client saw: the same for each sentence; - reads standard input',
+    )
     .addOption(formatOption())
     .addHelpText(
       'after',

@@ -32,7 +32,7 @@ export function withAnswer(command: Command): Command {
     .addOption(
       new Option('--audience <who>', 'who reads the body').choices(['client', 'developer']),
     )
-    .option('--request-id <id>', 'the id of the request, for shapes that have a slot for it')
+    .option('--request-id <id>', 'the id of the request, for shapes that show it')
     .option('--instance <uri>', 'the URI of this occurrence');
 }
 

@@ -68,21 +68,18 @@ export interface AddressOptions {
 export function withAddress(command: Command): Command {
   return command
     .requiredOption('--locale <tag>', 'the language of the text')
-    .option(
-      '--form <ids>',
-      'the text is for this form; several with commas: a,b (else for all forms)',
-    )
-    .option('--field <path>', 'of this field, such as targets[*].name')
-    .option('--rule <key>', 'the message of this rule, or of a key of your own')
+    .option('--form <ids>', 'the form; several with commas: a,b (else all forms)')
+    .option('--field <path>', 'the field, such as targets[*].name')
+    .option('--rule <key>', 'the rule, or a message key of your own')
     .option('--label', "the field's label")
-    .option('--inline', 'with --rule: what the message says beside the input')
+    .option('--inline', 'with --rule: the text beside the input')
     .option('--inflected <name>', 'with --label or --word: an inflection of it, such as accusative')
-    .option('--choice <value>', "the name of one of the field's values")
+    .option('--choice <value>', "the label of one of the field's values")
     .option('--problem <name>', 'the title of a problem, such as not-found')
     .option('--detail', 'with --problem: its detail')
-    .option('--frame <name>', `how something is joined: ${FRAME_NAMES.join(', ')}`)
-    .option('--word <name>', 'what a type or a format is called, such as "type integer"')
-    .option('--into <file>', 'the catalog to write into (else the one that has the text)');
+    .option('--frame <name>', `a frame, which says how texts are joined: ${FRAME_NAMES.join(', ')}`)
+    .option('--word <name>', 'a word for a type or a format, such as "type integer"')
+    .option('--into <file>', 'the catalog to write to (else the one that has the text)');
 }
 
 function frameNamed(name: string): string {

@@ -36,7 +36,7 @@ export const wholeNumber =
 export const historyOption = (): Option =>
   new Option(
     '--history <n>',
-    'the coverage at so many of the last commits too, 0 for none',
+    'also print the coverage at this many earlier commits; 0 for none',
   ).argParser(wholeNumber(0, MOST_HISTORY));
 
 /** The choice between what people read and what programs read. */

@@ -122,7 +122,7 @@ class Auditor {
     if (spoken === undefined) {
       this.note(
         'wrong-language',
-        `Content-Language is ${language}, which the workspace does not speak (${languages.join(', ')}).`,
+        `Content-Language is ${language}, which is not a locale of the workspace (${languages.join(', ')}).`,
       );
       return;
     }

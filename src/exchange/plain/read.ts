@@ -20,7 +20,7 @@ function reading<T>(what: string, read: () => T): T {
     return read();
   } catch (error) {
     throw new TranslationFileError(
-      `this is no ${what}: ${error instanceof Error ? error.message : String(error)}`,
+      `invalid ${what}: ${error instanceof Error ? error.message : String(error)}`,
     );
   }
 }

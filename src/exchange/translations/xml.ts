@@ -114,7 +114,7 @@ function parsed(text: string, what: string): XmlNode[] {
   } catch (error) {
     // It has names that it refuses, and limits of its own.
     throw new TranslationFileError(
-      `this is no ${what}: ${error instanceof Error ? error.message : String(error)}`,
+      `invalid ${what}: ${error instanceof Error ? error.message : String(error)}`,
     );
   }
 }

@@ -146,14 +146,14 @@ export function checkPack(root: unknown, named?: string): Pack {
   if (!isObject(root) || root.pack !== 1 || typeof root.hash !== 'string')
     throw complaint(
       'wrong-content',
-      ['this is not a pack of version 1; make it anew with "zeitwort pack"'],
+      ['this is not a pack of version 1; write it again with "zeitwort pack"'],
       location,
     );
   const { hash, ...rest } = root as unknown as Pack;
   if (hashOf(rest) !== hash)
     throw complaint(
       'wrong-content',
-      ['this pack was changed after it was made; make it anew with "zeitwort pack"'],
+      ['this pack was changed after it was made; write it again with "zeitwort pack"'],
       location,
     );
   return { ...rest, hash };

@@ -46,7 +46,7 @@ export function textsTrouble(glob: string, root: string): string | undefined {
 
 /** Returns why a glob cannot be used, as half a sentence with the remedy; nothing where it can. */
 export function globTrouble(glob: string): string | undefined {
-  const leadsOut = 'this leads out of the workspace; name files below zeitwort.yaml';
+  const leadsOut = 'this is outside of the workspace; name files below zeitwort.yaml';
   if (/^([/\\]|[A-Za-z]:)/.test(glob) || glob.split(/[/\\]/).includes('..')) return leadsOut;
   // Two dots beside something that stands for nothing, as in `..{,}`.
   if (/(?:^|[/\\{,(|])\.\.(?:[{},()|[\]*?!+@]|$)/.test(glob)) return leadsOut;

@@ -45,7 +45,7 @@ const zone = z.string().refine(
       return false;
     }
   },
-  { error: 'this is no time zone; write one such as UTC or Europe/Warsaw' },
+  { error: 'not a time zone; write one such as UTC or Europe/Warsaw' },
 );
 
 const inside = z

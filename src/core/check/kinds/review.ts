@@ -54,7 +54,7 @@ export const unreviewed: Kind = {
         if (isOriginal && review.state !== 'initial') return;
         report({
           message: isOriginal
-            ? 'This text is a draft that nobody has looked at. Write it anew, or mark it with "zeitwort review".'
+            ? 'This text is a draft that nobody has looked at. Write another text, or mark it with "zeitwort review".'
             : `This translation is "${review.state}" and not yet reviewed. Read it, and mark it with "zeitwort review".`,
           ...aboutText(checked),
         });
