@@ -34,10 +34,10 @@ describe('the workspace file', () => {
     ['locales: en\n', 'zeitwort.yaml:1:10: "locales" is a list, not "en"'],
     [
       'texts: [../other/*.json]\n',
-      'zeitwort.yaml:1:9: entry 1 of "texts": this leads out of the workspace',
+      'zeitwort.yaml:1:9: entry 1 of "texts": this is outside of the workspace',
     ],
     ['texts: [messages/nothing.json]\n', 'zeitwort.yaml: no file matches "messages/nothing.json"'],
-    ['zone: Mars/Olympus\n', 'zeitwort.yaml:1:7: "zone": this is no time zone'],
+    ['zone: Mars/Olympus\n', 'zeitwort.yaml:1:7: "zone": not a time zone'],
     [
       'problems: { full: { status: 299 } }\n',
       'zeitwort.yaml:1:29: "status": this is not a registered HTTP error status',
@@ -70,7 +70,7 @@ describe('the workspace file', () => {
       folderWith({}),
       'there is no zeitwort.yaml in this folder or above it; run "zeitwort init"',
     );
-    refuses(['check', '--workspace', 'nowhere'], small, 'the folder nowhere is not there');
+    refuses(['check', '--workspace', 'nowhere'], small, 'the folder nowhere does not exist');
     expect(zeitwort(['check'], path.join(small, 'messages')).code).toBe(0);
   });
 });
@@ -107,7 +107,7 @@ describe('catalogs and sheets', () => {
     [
       'rules/visitor-pass.yaml',
       'forms:\n  a: {\n',
-      /rules\/visitor-pass\.yaml:\d:\d+: this is not YAML/,
+      /rules\/visitor-pass\.yaml:\d:\d+: invalid YAML/,
     ],
     [
       'rules/visitor-pass.yaml',
@@ -200,7 +200,7 @@ describe('the command line', () => {
     ],
     [['why', 'visitor-pass', 'a[', 'required'], '"a[" is not a path'],
     [['show', '--form', 'pass'], 'there is no form "pass"'],
-    [['init'], 'messages/de.json is there already'],
+    [['init'], 'messages/de.json exists already'],
   ])('%j', (args, sentence) => {
     refuses(args, small, sentence);
   });

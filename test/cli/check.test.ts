@@ -258,7 +258,7 @@ test('init starts a workspace that passes the check, and writes over nothing', (
   expect(zeitwort(['check', '--workspace', 'new'], folder).code).toBe(0);
   expect(zeitwort(['init', 'taken'], folder)).toMatchObject({
     code: 2,
-    err: expect.stringContaining('taken/rules/visitor-pass.yaml is there already'),
+    err: expect.stringContaining('taken/rules/visitor-pass.yaml exists already'),
   });
   expect(readFileSync(path.join(folder, 'taken/rules/visitor-pass.yaml'), 'utf8')).toBe('mine');
 });
@@ -342,7 +342,9 @@ components:
     expect(findings()).toEqual(Array<string>(5).fill('unreviewed de'));
     expect(zeitwort(['init', '--from', 'api/openapi.yaml'], folder)).toMatchObject({
       code: 2,
-      err: expect.stringContaining('zeitwort.yaml is there already, and init writes over nothing'),
+      err: expect.stringContaining(
+        'zeitwort.yaml exists already, and init never overwrites a file',
+      ),
     });
   });
 
@@ -375,7 +377,7 @@ components:
     expect([code, err]).toEqual([2, expect.stringContaining('api/openapi.yaml:')]);
     expect(readdirSync(broken)).toEqual(['api', 'code']);
     for (const [args, told] of [
-      [['--from', 'nowhere'], 'nowhere is not there'],
+      [['--from', 'nowhere'], 'nowhere does not exist'],
       [['--from', '..'], 'is not below the workspace'],
       [['--from', '.'], 'is the workspace itself'],
       [['--from', 'code'], 'code is TypeScript, which is not run here'],

@@ -79,7 +79,7 @@ describe('set and unset', () => {
       [['--locale', 'fi', '--rule', 'x', 'x'], /fi is not a locale/],
       [
         ['--locale', 'de', '--rule', 'required', '--into', '../x.json', 'x'],
-        /leads out of the workspace/,
+        /is outside of the workspace/,
       ],
       [
         ['--locale', 'de', '--rule', 'required', '--into', 'messages/en.json', 'x'],

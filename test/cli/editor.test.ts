@@ -63,7 +63,7 @@ describe('findings', () => {
     const quote = within(editor, de, '"messages"');
     editor.type(de, quote, quote + 1, '');
     await editor.until(() =>
-      /^This is not JSON: .*\.$/.test(editor.diagnostics.get(de)?.[0]?.message ?? ''),
+      /^Invalid JSON: .*\.$/.test(editor.diagnostics.get(de)?.[0]?.message ?? ''),
     );
     expect(editor.diagnostics.get(de)?.length).toBe(1);
     // Given up without being saved: the file on disk holds again.

@@ -193,7 +193,7 @@ describe('derive', () => {
     });
     expect(zeitwort(['derive', '--out', '../made'], folder)).toMatchObject({
       code: 2,
-      err: expect.stringContaining('leads out of the workspace'),
+      err: expect.stringContaining('is outside of the workspace'),
     });
     writeFileSync(path.join(folder, 'zeitwort.yaml'), 'original: en\n');
     expect(zeitwort(['derive'], folder)).toMatchObject({

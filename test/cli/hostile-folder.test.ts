@@ -147,7 +147,7 @@ describe('what lies in a folder', () => {
     const { code, err } = zeitwort(SET, folder);
     expect([code, err]).toEqual([
       2,
-      expect.stringMatching(/\.zeitwort is not used, since it is a link; remove it/),
+      expect.stringMatching(/\.zeitwort is not used, because it is a link; remove it/),
     ]);
     expect([readdirSync(elsewhere).sort(), textOf(elsewhere, 'check.json')]).toEqual([
       ['check.json', 'journal.json'],
@@ -192,7 +192,7 @@ describe('what lies in a folder', () => {
       },
       'messages/*.json',
       2,
-      'messages/en.json is not there',
+      'messages/en.json does not exist',
     ],
     [
       'a link to itself is told of',
@@ -217,7 +217,7 @@ describe('what lies in a folder', () => {
       () => undefined,
       '..{,}/*.json',
       2,
-      'this leads out of the workspace',
+      'this is outside of the workspace',
     ],
     [
       'many stars are refused',

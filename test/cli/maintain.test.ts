@@ -377,7 +377,7 @@ describe('check --watch', () => {
       writeFileSync(file, good.replace('"fields"', '"messages": { "colour": "x" }, "fields"'));
       await until(/uses "colour"[^]*1 warning\n/);
       writeFileSync(file, '{');
-      await until(/en\.json:1:2: this is not JSON/);
+      await until(/en\.json:1:2: invalid JSON/);
       writeFileSync(file, good);
       await until(/0 errors, 0 warnings\n/);
     }

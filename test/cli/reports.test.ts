@@ -72,7 +72,7 @@ describe('render from other validators', () => {
         .split('\n')
         .map((one) => (JSON.parse(one) as { errors: { code: string }[] }).errors[0]?.code),
     ).toEqual(['required', 'type']);
-    expect(err).toMatch(/^zeitwort: standard input:4:9: this is not JSON/);
+    expect(err).toMatch(/^zeitwort: standard input:4:9: invalid JSON/);
   });
 
   test('--lines streams: what comes in is answered while more is to come', () => {

@@ -162,7 +162,7 @@ describe('catalogs that several workspaces share', () => {
       'zeitwort.yaml:1:7: "root": this is not a folder around the workspace',
     );
     expect(refused("root: ../..\ntexts: ['../../shared/../../*.json']\n")).toContain(
-      'leads out of the workspace',
+      'is outside of the workspace',
     );
     expect(refused("root: ../..\ntexts: ['../../shared/**']\n")).toContain('with their ending');
     expect(refused('root: ../..\ntexts: ../../../x/*.json\n')).toContain(

@@ -82,7 +82,7 @@ describe('check', () => {
   });
 
   test.each<[string, unknown, RegExp]>([
-    ['no JSON', '{', /^zeitwort: terms\/house\.json:\d+:\d+: this is not JSON/],
+    ['no JSON', '{', /^zeitwort: terms\/house\.json:\d+:\d+: invalid JSON/],
     [
       'a wrong name',
       { concepts: [{ id: 'a', terms: {}, notes: 1 }] },

@@ -81,7 +81,7 @@ describe('try', () => {
 
   test.each<[string, string, number, RegExp]>([
     ['empty-body', ' \n', 400, /the payload is empty/],
-    ['malformed-body', '{\n "a": [1,}', 400, /standard input:2:10: this is not JSON/],
+    ['malformed-body', '{\n "a": [1,}', 400, /standard input:2:10: invalid JSON/],
     [
       'too-large',
       '['.repeat(100_000) + ']'.repeat(100_000),
@@ -443,7 +443,7 @@ describe('hostile input ends in a clear answer within a second or so', () => {
         (one) => one.includes('$ref') || one.includes('secret') || one.includes('link'),
       ),
     ).toEqual([
-      expect.stringContaining('"../../secret.json" leads out of the workspace'),
+      expect.stringContaining('"../../secret.json" is outside of the workspace'),
       expect.stringContaining('"../x/link.json" names x/link.json, which is not in the workspace'),
     ]);
   });

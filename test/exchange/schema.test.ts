@@ -324,8 +324,8 @@ describe('fields and rules', () => {
     expect(lost('https://errors.harrowfell.example/other')).toMatch(
       /is a remote reference, and nothing is fetched; put the file into the workspace/,
     );
-    expect(lost('../../etc/passwd')).toMatch(/leads out of the workspace/);
-    expect(lost('/etc/passwd')).toMatch(/leads out of the workspace/);
+    expect(lost('../../etc/passwd')).toMatch(/is outside of the workspace/);
+    expect(lost('/etc/passwd')).toMatch(/is outside of the workspace/);
     expect(lost('missing.json')).toMatch(
       /names forms\/missing.json, which is not in the workspace/,
     );

@@ -303,7 +303,7 @@ describe('a service in production', () => {
       JSON.stringify(await (await fetch(`${there.url}/zeitwort/ready`)).json());
     expect((await send('/slow/t', { seat: '9Z' }, there)).status).toBe(422);
     rmSync(path.join(own, 'data/seats.csv'));
-    await until(async () => (await ready()).includes('data/seats.csv is not there'));
+    await until(async () => (await ready()).includes('data/seats.csv does not exist'));
     expect((await send('/slow/t', { seat: '9Z' }, there)).status).toBe(422);
     mkdirSync(path.join(own, 'data'), { recursive: true });
     writeFileSync(path.join(own, 'data/seats.csv'), 'seat\n9Z\n');

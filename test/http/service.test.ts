@@ -408,7 +408,7 @@ describe('running', () => {
     expect(await ready()).toMatchObject({
       status: 'ready',
       texts: 'kept',
-      trouble: expect.stringContaining('this is not JSON'),
+      trouble: expect.stringContaining('invalid JSON'),
     });
     expect(await detail()).toMatch(/^Who\? /);
     writeFileSync(file, text);

@@ -237,7 +237,7 @@ describe('the library', () => {
       'there is no problem "not-fuond" (did you mean "not-found"?)',
     );
     expect(() => workspace.form('visitor')).toThrow('there is no form "visitor"');
-    expect(() => openPack(path.join(folder, 'zeitwort.yaml'))).toThrow('this is not JSON');
+    expect(() => openPack(path.join(folder, 'zeitwort.yaml'))).toThrow('invalid JSON');
   });
 
   test.each<[string | undefined, string]>([

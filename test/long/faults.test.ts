@@ -144,7 +144,7 @@ describe('nothing is lost', () => {
     const before = textOf(folder, 'messages/de.json');
     const { code, err } = zeitwort(['set', '--locale', 'de', '--rule', 'required', 'x'], folder);
     expect([code, err.split('\n').length]).toEqual([2, 2]);
-    expect(err).toContain('.zeitwort is not used, since it is not a folder; remove it');
+    expect(err).toContain('.zeitwort is not used, because it is not a folder; remove it');
     expect([textOf(folder, 'messages/de.json'), zeitwort(['check'], folder).code]).toEqual([
       before,
       0,

@@ -202,7 +202,7 @@ async function takeReturned(
   await finish(
     edits,
     options,
-    `Took in ${counted(changed.length, 'text')} and ${counted(states, 'state')} of ${locale}`,
+    `Imported ${counted(changed.length, 'text')}${states === 0 ? '' : ` and ${counted(states, 'state')}`} into ${locale}`,
   );
   return accepted;
 }

@@ -272,7 +272,7 @@ export class Documents {
     const file = fileReferred(resource, from.file);
     if (leadsOut(resource, file))
       throw this.failure(
-        `"${reference}" leads out of the workspace; refer to files below zeitwort.yaml`,
+        `"${reference}" is outside of the workspace; refer to files below zeitwort.yaml`,
         from,
       );
     const opened = this.open(file);

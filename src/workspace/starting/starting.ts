@@ -202,7 +202,7 @@ export async function startFrom(
   );
   if (taken !== undefined)
     throw complaint('wrong-use', [
-      `${path.join(wishes.folder, taken)} is there already, and init writes over nothing`,
+      `${path.join(wishes.folder, taken)} exists already, and init never overwrites a file`,
     ]);
   const storage = new Overlaid(folder, files);
   if (sources.rulesFromCode) {
