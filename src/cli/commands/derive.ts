@@ -1,5 +1,4 @@
 import { rmSync } from 'node:fs';
-import path from 'node:path';
 import { InvalidArgumentError, Option, type Command } from 'commander';
 import { Complaint, complaint } from '../../workspace/disk/complaint.js';
 import {
@@ -10,7 +9,7 @@ import {
 } from '../../workspace/deriving/plan.js';
 import type { WorkspaceFolder } from '../../workspace/reading/folder.js';
 import { globTrouble } from '../../workspace/disk/globs.js';
-import { writeWhole, writingFailed } from '../../workspace/disk/write.js';
+import { writeWhole } from '../../workspace/disk/write.js';
 import { isCurrent, openFolder, withWorkspace, type WorkspaceOptions } from '../shared/options.js';
 import { counted, print, say } from '../print/out.js';
 

@@ -115,7 +115,7 @@ class LeftOut {
     return this.unsimple.some(({ place, code }) => !place && texts.includes(code));
   }
 
-  /** Whether the sentence of a violation is left out, or the text of the problem that its rule is. */
+  /** Whether a sentence is left out, or the text of the problem that its rule is. */
   has(id: string, { violation, problem }: Sample): boolean {
     const codes = [violation.rule === UNDECLARED ? UNNAMED : (violation.as ?? violation.rule)];
     if (problem !== undefined)
@@ -263,7 +263,7 @@ class VectorMaker {
     });
   }
 
-  /** Returns a body of more violations than one may hold: elements of one array, one after another. */
+  /** Returns a body of more violations than one may hold: elements of one array. */
   private fullVector(): BodyVector[] {
     const { maxViolations } = this.workspace.config.body;
     for (const form of this.forms) {

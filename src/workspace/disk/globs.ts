@@ -38,7 +38,7 @@ export function textsTrouble(glob: string, root: string): string | undefined {
   const { steps, rest } = upwards(glob);
   if (steps === 0) return globTrouble(glob);
   if (steps > root.split('/').filter((part) => part === '..').length)
-    return `this leads out of ${root === '.' ? 'the workspace' : `the folder "${root}"`}; write "root: ${'../'.repeat(steps).slice(0, -1)}" if the folder around it has texts of it too`;
+    return `this is outside of ${root === '.' ? 'the workspace' : `the folder "${root}"`}; write "root: ${'../'.repeat(steps).slice(0, -1)}" if the folder around it has texts of it too`;
   return /\.jsonc?$/i.test(rest)
     ? globTrouble(rest)
     : 'texts outside of the workspace are named with their ending, such as ../shared/*.json';

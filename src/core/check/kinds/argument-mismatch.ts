@@ -55,7 +55,7 @@ export const argumentMismatch: Kind = {
   kind: 'argument-mismatch',
   severity: 'warning',
   about: 'A translation has a fact that the original lacks, or lacks one that the original has.',
-  remedy: 'Bring the two in line; which arguments each uses is in the sentence.',
+  remedy: 'Use the same arguments in both; the sentence lists them.',
   example: '"maxLength": "{label} ist zu lang."  // the original has {max}',
   look: ({ subject }, report) => {
     const departures = ({

@@ -45,7 +45,7 @@ export const duplicateKey: Kind = {
   kind: 'duplicate-key',
   severity: 'error',
   about:
-    'A key stands twice, in one file or in two of the same locale; only the later one is ever used.',
+    'A key occurs twice, in one file or in two files of one locale; only the later one is used.',
   remedy: 'Remove the one that is not wanted.',
   example: '"required": "…",\n"required": "…"                     // the first is never used',
   *find(context) {

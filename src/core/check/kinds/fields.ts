@@ -126,7 +126,7 @@ export const unruledField: Kind = {
   kind: 'unruled-field',
   severity: 'warning',
   about:
-    'A field has a label and no rule, itself or below: either a rule was forgotten, or the label is of no use.',
+    'A field has a label, but neither the field nor what is below it has a rule: a rule was forgotten, or the label is not needed.',
   remedy: 'Declare the rules of the field, or remove the label.',
   example: '"fields": { "remarks": { "label": "…" } }       // no rule for remarks',
   look: (context, report) =>

@@ -70,7 +70,7 @@ export const idleCondition: Kind = {
   kind: 'idle-condition',
   severity: 'error',
   about:
-    'A condition asks for what no request can hold, often a misspelt value, so its rule is never asked as meant.',
+    'A condition asks for what no request can hold, often a misspelt value, so its rule never applies as intended.',
   remedy: 'Correct the value or the path, or take the condition out.',
   example:
     'mirror: { maximum: { max: 3, onlyIf: { instrument: echell } } }   # there is only echelle',

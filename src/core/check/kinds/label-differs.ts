@@ -34,7 +34,7 @@ export const labelDiffers: Kind = {
   severity: 'info',
   about: 'Two forms have a field of one path, and call it differently in one language.',
   remedy:
-    'Where both mean the same, call it the same: one label for all forms is enough. Else excuse it, or switch this off for the path.',
+    'If both mean the same, use one label for all forms. Otherwise excuse the finding, or switch it off for the path.',
   example: 'depot: "depot" in one form, "home depot" in another',
   *find(context) {
     const { subject, texts } = context;

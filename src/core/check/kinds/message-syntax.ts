@@ -7,7 +7,7 @@ export const messageSyntax: Kind = {
   alone: true,
   severity: 'error',
   about: 'A text breaks the message syntax; it counts as absent, and the next rung is asked.',
-  remedy: 'Mend what the sentence names; the offset points at it.',
+  remedy: 'Correct what the sentence names; the location points at it.',
   example: '"required": "{label is missing."     // the brace is not closed',
   look: (_, report) => ({
     needs: MAY_HOLD.structured,

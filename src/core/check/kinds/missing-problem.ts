@@ -45,8 +45,7 @@ const problemsOfRules = ({ subject: { forms } }: Context) =>
 export const unknownProblem: Kind = {
   kind: 'unknown-problem',
   severity: 'error',
-  about:
-    'A catalog has texts for a problem that there is none of, or a rule names one; often it is misspelt.',
+  about: 'A catalog or a rule names a problem that does not exist; often it is misspelt.',
   remedy: 'Correct the name, or declare the problem with its status in zeitwort.yaml.',
   example: '"problems": { "not-fuond": { "title": "…" } }',
   *find(context) {

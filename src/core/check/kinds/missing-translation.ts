@@ -6,7 +6,7 @@ export const missingTranslation: Kind = {
   kind: 'missing-translation',
   severity: 'error',
   about:
-    'The texts of a house, which have no rules beside them, lack one in a language: services that speak it say something else than the others.',
+    'The texts of a house lack one in a language, so services in that language show another text than all others.',
   remedy: 'Translate it; `fill` makes drafts, `export` sends it to translators.',
   example: '"..email": { "label": "email address" }   // in en alone; rules: []',
   *find({ subject, texts, table }) {

@@ -11,7 +11,7 @@ export const noExample: Kind = {
   kind: 'no-example',
   severity: 'warning',
   about:
-    'A regular expression has no example, so clients read that a form is asked for and never which.',
+    'A regular expression has no example, so clients read that a certain form is required, but not which.',
   remedy:
     'Give an `example` with the expression (`examples` in a schema), or write a message that says what is wanted.',
   example: "semester: { pattern: '^\\d{4}[AB]$' }   # write { regex: …, example: 2027A }",

@@ -19,7 +19,7 @@ const noticed = (
 
 export const wrongStructure = noticed(
   'wrong-structure',
-  'A part of a catalog or rule sheet is not what the format has there; it is passed over.',
+  'A part of a catalog or rule sheet does not have the structure that the format requires; it is ignored.',
   'Write what the sentence asks for; the reference has both formats.',
   '"messages": ["required"]            // should be an object',
 );
@@ -55,7 +55,7 @@ export const unusedExcuse = noticed(
 
 export const costlyPattern = noticed(
   'costly-pattern',
-  'A regular expression can take time out of all proportion on texts that clients choose, and hold the service up.',
+  'A regular expression can take very long on texts that clients choose, and block the service.',
   'Rewrite it so that no two parts in a row, and no part inside a repetition, can match the same characters.',
   "code: { pattern: { regex: '^(a+)+$', example: aa } }",
   'warning',
@@ -63,7 +63,7 @@ export const costlyPattern = noticed(
 
 export const wrongExample = noticed(
   'wrong-example',
-  'An example in a schema or an OpenAPI document breaks the schema that it is for: whoever copies it is refused.',
+  'An example in a schema or an OpenAPI document breaks the schema that it is for: whoever copies it gets an error.',
   'Correct the example, or the rule that it breaks.',
   '"nights": { "maximum": 14, "example": 20 }',
   'warning',

@@ -7,7 +7,7 @@ export const numberLost: Kind = {
   kind: 'number-lost',
   severity: 'warning',
   about:
-    "An element's label does not say which element it is; its number is put behind it, as good as that goes.",
+    "An element's label does not say which element it is; the number is added behind the label, which may read badly.",
   remedy: 'Write the argument that the sentence names where the number belongs in the label.',
   example: '"targets[*]": { "label": "target" }    // write "target {targets_number}"',
   look: (_, report) => ({

@@ -17,7 +17,7 @@ export const stale: Kind = {
   about:
     'The original changed after the translation was made from it; the two may now say different things.',
   remedy:
-    'Compare the two originals in the sentence, mend the translation, and mark it with `zeitwort review`.',
+    'Compare the two originals in the sentence, correct the translation, and mark it with `zeitwort review`.',
   example:
     '"Please give a title." → "Please give a short title."   // the German text is of the first',
   look: (context, report) =>

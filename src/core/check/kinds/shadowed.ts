@@ -144,8 +144,8 @@ const isUsed = ({ kind, rows, entry, field }: CheckedText, context: Context): bo
 export const shadowed: Kind = {
   kind: 'shadowed',
   severity: 'warning',
-  about: 'A text that no lookup reaches: a more special one stands in front of it everywhere.',
-  remedy: 'Remove it, or the one that stands in front; `why` shows which.',
+  about: 'No lookup reaches this text: everywhere a more specific text is found first.',
+  remedy: 'Remove it, or the more specific one; `why` shows which that is.',
   example: '"fields": { "title": { "label": "…" } }         // and every form has its own',
   look: (context, report) => {
     const reached = context.once(reachedIn);

@@ -38,7 +38,7 @@ export const endMark: Kind = {
   severity: 'warning',
   about:
     'Most messages of a language end with a full stop and this one does not, or the other way round.',
-  remedy: 'Do as the others do.',
+  remedy: 'Write it like the other messages.',
   example: '"required": "Please give {label}"    // all others end with a full stop',
   look: (context, report) => {
     // So many with a mark, so many without; which they are is looked for only where some stand

@@ -9,7 +9,7 @@ export const markup: Kind = {
   severity: 'warning',
   about:
     'A text holds tags or entities of HTML; all shapes show them as they stand, and `html` escapes them.',
-  remedy: 'Take them out: how texts look is for whoever shows them.',
+  remedy: 'Remove them: the client decides how texts look.',
   example: '"required": "<b>{label}</b> is missing."',
   look: (_, report) => ({
     needs: MAY_HOLD.markup,

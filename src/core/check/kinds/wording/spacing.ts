@@ -30,7 +30,7 @@ export const spacing: Kind = {
   severity: 'warning',
   about:
     'A text has spaces that do not belong: double, at its ends, or not those that the language wants.',
-  remedy: 'Mend the spaces at the location named.',
+  remedy: 'Correct the spaces at this location.',
   example: '"required": "Please  give {label}."',
   look: ({ catalogs }, report) => ({
     // French wants spaces where there may be none yet.

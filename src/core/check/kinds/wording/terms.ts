@@ -80,7 +80,7 @@ export const translatedTwice: Kind = {
   severity: 'info',
   about:
     'Where a workspace has terms: one text of the original is translated in two ways, as if two things were meant.',
-  remedy: 'Say it in one way, or in two in the original too.',
+  remedy: 'Translate it in one way, or use two terms in the original too.',
   example: '"name": "Bezeichnung", "title": "Titel"   // both are "name" in the original',
   look: ({ subject }, report) => {
     if (!subject.terms?.concepts.length) return undefined;
