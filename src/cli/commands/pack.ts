@@ -1,7 +1,7 @@
 import path from 'node:path';
 import { Option, type Command } from 'commander';
 import type { Locale } from '../../core/locale/tag.js';
-import { placeOf } from '../../core/pack/sentences.js';
+import { placeOf } from '../../core/pack/left-out.js';
 import { slotTemplate } from '../../core/pack/plain.js';
 import { IcuWriter, PlainWriter, type SentenceWriter } from '../../core/pack/writers.js';
 import { packDeclarations } from '../../exchange/typescript.js';

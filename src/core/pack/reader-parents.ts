@@ -1,10 +1,11 @@
+import { keyed } from '../base/keyed.js';
 import { parentsAmong, type Parents } from '../locale/chain.js';
 import { likely, type Locale } from '../locale/tag.js';
 
 /** Ends a chain: nothing stands in for the tag. */
 const NOTHING = 'und';
 
-const LETTERS = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ'];
+const LETTERS = Array.from({ length: 26 }, (_, at) => String.fromCharCode(65 + at));
 
 /** Codes that regions may have (ISO 3166-1); those that nobody has are in the usual script. */
 const REGIONS = LETTERS.flatMap((first) => LETTERS.map((second) => first + second));
@@ -15,7 +16,7 @@ const REGIONS = LETTERS.flatMap((first) => LETTERS.map((second) => first + secon
  * (`zh-TW`: `zh-Hant`), and `und` for a script that the language alone does not mean.
  */
 export function readerParents(locales: readonly Locale[]): Parents {
-  const found: Record<string, string> = { ...parentsAmong(locales) };
+  const found = keyed<string>({ ...parentsAmong(locales) });
   const offered = new Set<string>(locales);
   for (const locale of locales) {
     const [language = '', next = ''] = locale.split('-');

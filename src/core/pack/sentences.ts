@@ -32,19 +32,11 @@ import {
   type SentencePack,
 } from './plain.js';
 import { fieldPlaces, type FieldPlaces } from './places.js';
+import { fieldKey, isSame, problemKey, type Unsimple } from './left-out.js';
 import { BASES, markedPath, openPositions, unmarked } from './marks.js';
 import { narrowerPatterns } from './written-at.js';
 import { NotSimple, type SentenceWriter } from './writers.js';
 import { keyed } from '../base/keyed.js';
-
-/** A sentence that needs ICU, and why. */
-export interface Unsimple {
-  readonly form: string;
-  /** Where it is said; absent for problems, which are said anywhere. */
-  readonly place?: Pick<Field, 'pattern' | 'in'>;
-  readonly code: string;
-  readonly why: string;
-}
 
 export interface SentenceSource {
   readonly forms: readonly Form[];
@@ -53,20 +45,6 @@ export interface SentenceSource {
   readonly settings: PlainSettings;
 }
 
-/** Where a field is found in a pack: `query:dryRun` for what is not of the body. */
-export const fieldKey = (pattern: Pattern, part: Field['in']): string =>
-  part === 'body' ? printPath(pattern) : `${part}:${printPath(pattern)}`;
-
-/** Where a sentence would be found that a pack does not have; empty for problems. */
-export const placeOf = ({ place }: Pick<Unsimple, 'place'>): string =>
-  place ? fieldKey(place.pattern, place.in) : '';
-
-const isSame = (one: Unsimple, other: Unsimple): boolean =>
-  one.form === other.form &&
-  placeOf(one) === placeOf(other) &&
-  one.code === other.code &&
-  one.why === other.why;
-
 /** Arguments that hang on what a request holds, whatever the rules declare. */
 const ASKED = new Set(['value', 'actual', 'first', 'second']);
 const ABOUT_VALUES = /^(?:value|name|text)_quoted$/;
@@ -74,9 +52,6 @@ const ABOUT_VALUES = /^(?:value|name|text)_quoted$/;
 const unquoted = (name: string): string => name.replace(/_quoted$/, '');
 
 type ByCode = Record<string, PlainSentence>;
-
-/** The code under which the title or the detail of a problem is named where it is left out. */
-export const problemKey = (problem: string, part: string): string => `${problem} ${part}`;
 
 /** Stands for the code of a rule. */
 const CODE = '\uE002';

@@ -5,7 +5,8 @@ import type {
   PlainSettings,
   SentencePack,
 } from '../../core/pack/plain.js';
-import { SentencePacker, type Unsimple } from '../../core/pack/sentences.js';
+import { type Unsimple } from '../../core/pack/left-out.js';
+import { SentencePacker } from '../../core/pack/sentences.js';
 import { readerParents } from '../../core/pack/reader-parents.js';
 import type { SentenceWriter } from '../../core/pack/writers.js';
 import type { Locale } from '../../core/locale/tag.js';

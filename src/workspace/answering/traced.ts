@@ -4,7 +4,7 @@ import { readMessage } from '../../core/message/parse.js';
 import type { Message } from '../../core/message/tree.js';
 import type { PlainInline, PlainSentence } from '../../core/pack/plain.js';
 import { IcuWriter } from '../../core/pack/writers.js';
-import { fieldKey } from '../../core/pack/sentences.js';
+import { fieldKey } from '../../core/pack/left-out.js';
 import { narrowerPatterns } from '../../core/pack/written-at.js';
 import { codeOf, keysOf } from '../../core/rules/form.js';
 import { withStandIns } from '../../core/rules/unnamed.js';

@@ -1,7 +1,7 @@
 import { isDeepStrictEqual } from 'node:util';
 import { isCoveredBy } from '../../core/path/cover.js';
 import { anywhere } from '../../core/path/path.js';
-import { problemKey, type Unsimple } from '../../core/pack/sentences.js';
+import { problemKey, type Unsimple } from '../../core/pack/left-out.js';
 import { IcuWriter, type SentenceWriter } from '../../core/pack/writers.js';
 import { answerProblem, answerViolations, type Answer } from '../../core/body/answer.js';
 import { SHAPES } from '../../core/body/shapes/shapes.js';
