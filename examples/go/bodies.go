@@ -14,10 +14,12 @@ type Answer struct {
 	Problem, Type, Title, Detail string
 	Status                       int
 	// Extensions are further members of the body, by name.
-	Extensions        *Object
-	locale, direction string
-	broken            []broken
-	more              int
+	Extensions *Object
+	// Locale is the language of the answer, for Content-Language.
+	Locale    string
+	direction string
+	broken    []broken
+	more      int
 }
 
 // broken is one violation in words.
@@ -34,7 +36,7 @@ func (s *Sentences) shared(name string) Answer {
 	answer := Answer{Problem: name, Extensions: NewObject()}
 	answer.Type, _ = Get(about, "type").(string)
 	fmt.Sscan(fmt.Sprint(Get(about, "status")), &answer.Status)
-	answer.locale, answer.direction = Get(s.Pack, "locale").(string), Get(s.Pack, "direction").(string)
+	answer.Locale, answer.direction = Get(s.Pack, "locale").(string), Get(s.Pack, "direction").(string)
 	return answer
 }
 

@@ -6,7 +6,9 @@ package errortexts
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
+	"io"
 	"strings"
 	"unicode/utf8"
 )
@@ -44,7 +46,14 @@ func Get(value any, names ...string) any {
 func ReadJSON(text string) (any, error) {
 	decoder := json.NewDecoder(strings.NewReader(text))
 	decoder.UseNumber()
-	return readValue(decoder)
+	value, err := readValue(decoder)
+	if err != nil {
+		return nil, err
+	}
+	if _, err := decoder.Token(); err != io.EOF {
+		return nil, errors.New("something stands behind the JSON")
+	}
+	return value, nil
 }
 
 func readValue(decoder *json.Decoder) (any, error) {

@@ -50,7 +50,7 @@ func (t *template) ofAnswer(name string) any {
 	case "problem":
 		return answer.Problem
 	case "locale":
-		return answer.locale
+		return answer.Locale
 	case "direction":
 		return answer.direction
 	case "more":

@@ -39,7 +39,7 @@ func (t *template) write(body any) string {
 			inside += asXML(name, object.Values[name])
 		}
 		return `<?xml version="1.0" encoding="UTF-8"?>` + "\n" +
-			`<problem xmlns="urn:ietf:rfc:7807" xml:lang="` + t.answer.locale + `">` + inside + "</problem>"
+			`<problem xmlns="urn:ietf:rfc:7807" xml:lang="` + t.answer.Locale + `">` + inside + "</problem>"
 	}
 	if text, ok := value.(string); ok && !strings.Contains(t.media, "json") {
 		return text

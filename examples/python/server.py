@@ -58,7 +58,8 @@ class Handler(BaseHTTPRequestHandler):
         for name, value in headers.items():
             self.send_header(name.replace("_", "-"), value)
         self.end_headers()
-        self.wfile.write(content)
+        if self.command != "HEAD":
+            self.wfile.write(content)
 
     def refuse(self, sentences, answer, **headers):
         told = {"Content_Language": answer["locale"], "Vary": "Accept-Language", **headers}
@@ -106,7 +107,7 @@ class Handler(BaseHTTPRequestHandler):
     def do_GET(self):
         self.refuse_with("wrong-method" if self.path == "/passes" else "not-found", Allow="POST")
 
-    do_PUT = do_PATCH = do_DELETE = do_GET
+    do_HEAD = do_OPTIONS = do_PUT = do_PATCH = do_DELETE = do_GET
 
     def log_message(self, *about):
         pass
