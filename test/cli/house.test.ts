@@ -142,7 +142,7 @@ describe('the texts of a house', () => {
 
   test.each([
     ['house: "@depot/none"', 'the package @depot/none is not installed'],
-    ['house: ../elsewhere', 'leads out of'],
+    ['house: ../elsewhere', 'is outside of'],
     ['house: ./nowhere', 'there is no zeitwort.yaml in ./nowhere'],
     ['house: "a b"', 'a house is a package such as'],
   ])('%s is refused', (line, said) => {

@@ -155,7 +155,7 @@ describe('catalogs that several workspaces share', () => {
       return err;
     };
     expect(refused(SETTINGS.replace('root: ../..', 'root: ..'))).toContain(
-      'zeitwort.yaml:3:9: entry 1 of "texts": this leads out of the folder ".."; write "root: ../.." if',
+      'zeitwort.yaml:3:9: entry 1 of "texts": this is outside of the folder ".."; write "root: ../.." if',
     );
     expect(refused(SETTINGS.replace('root: ../..\n', ''))).toContain('write "root: ../.." if');
     expect(refused('root: /srv\n')).toContain(
@@ -166,7 +166,7 @@ describe('catalogs that several workspaces share', () => {
     );
     expect(refused("root: ../..\ntexts: ['../../shared/**']\n")).toContain('with their ending');
     expect(refused('root: ../..\ntexts: ../../../x/*.json\n')).toContain(
-      'zeitwort.yaml:2:8: "texts": this leads out of the folder "../.."',
+      'zeitwort.yaml:2:8: "texts": this is outside of the folder "../.."',
     );
     writeFileSync(settings, SETTINGS);
     // A journal that came with the folder writes into what is shared, and nowhere else around.

@@ -107,7 +107,7 @@ async function init(folder: string, options: Options): Promise<void> {
   const started = await startFrom(wishes, progress.show).finally(progress.end);
   print(`Started a workspace${into}:\n${started.files.map((name) => `  ${name}`).join('\n')}`);
   print(
-    `\n${counted(started.forms, 'form')} with ${counted(started.fields, 'field')}; ${counted(started.labels, 'label')} drafted out of names, to be read by somebody.`,
+    `\n${counted(started.forms, 'form')} with ${counted(started.fields, 'field')}; ${counted(started.labels, 'label')} drafted from names: read them before clients do.`,
   );
   const [passed] = started.passedOver;
   if (passed)
@@ -115,7 +115,7 @@ async function init(folder: string, options: Options): Promise<void> {
       `Fields of ${started.passedOver.length === 1 ? 'one body' : `${started.passedOver.length} bodies`} are not read, since these are neither JSON nor forms, such as that of ${passed.request} (${passed.types.join(', ')}).`,
     );
   print(
-    `\nNow try: zeitwort check${there}\nIn a team: zeitwort merge --install${there} has git merge catalogs text by text`,
+    `\nNow try: zeitwort check${there}\nIn a team, so that git merges catalogs text by text: zeitwort merge --install${there}`,
   );
 }
 
