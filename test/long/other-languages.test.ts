@@ -108,7 +108,7 @@ testWith(...READ)(
   () => {
     // Six readers take some ten seconds for a workspace.
     const different: unknown[] = [];
-    for (let round = 0; round < Math.ceil(ROUNDS / 2); round += 1) {
+    for (let round = 0; round < Math.ceil(ROUNDS / 3); round += 1) {
       const { folder, slot } = randomWorkspace(randomFrom(SEED + round));
       const packs = packed(folder, slot);
       for (const [name, check] of Object.entries({ ...READERS, go, ruby, perl })) {
