@@ -4,6 +4,7 @@ package ErrorTexts::JSON;
 # JSON whose objects keep the order of their members, and JSON as ECMAScript writes it (sections 4 and 6).
 use v5.30;
 use warnings;
+use utf8;
 use B        ();
 use Exporter qw(import);
 use JSON::PP ();
