@@ -3,7 +3,7 @@ import { InvalidArgumentError, Option, type Command } from 'commander';
 import { Complaint, complaint } from '../../workspace/disk/complaint.js';
 import {
   DERIVED_FOLDER,
-  MODULE_TIME,
+  MODULE_MS,
   planDeriving,
   type DerivingPlan,
 } from '../../workspace/deriving/plan.js';
@@ -120,7 +120,7 @@ export function define(command: Command): void {
     .addOption(
       new Option('--timeout <ms>', 'how long a module may take to load')
         .argParser(milliseconds)
-        .default(MODULE_TIME),
+        .default(MODULE_MS),
     )
     .action(derive);
 }

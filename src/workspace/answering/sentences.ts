@@ -5,7 +5,7 @@ import type {
   PlainSettings,
   SentencePack,
 } from '../../core/pack/plain.js';
-import { type Unsimple } from '../../core/pack/left-out.js';
+import type { Unsimple } from '../../core/pack/left-out.js';
 import { SentencePacker } from '../../core/pack/sentences.js';
 import { readerParents } from '../../core/pack/reader-parents.js';
 import type { SentenceWriter } from '../../core/pack/writers.js';

@@ -120,14 +120,12 @@ class LeftOut {
     const codes = [violation.rule === UNDECLARED ? UNNAMED : (violation.as ?? violation.rule)];
     if (problem !== undefined)
       codes.push(problemKey(problem, 'title'), problemKey(problem, 'detail'));
+    const left = this.unsimple.filter(({ form, code }) => form === id && codes.includes(code));
+    if (left.length === 0) return false;
     const part = violation.in ?? 'body';
     const path = this.workspace.form(id).readPath(violation.path, part);
-    return this.unsimple.some(
-      ({ form, place, code }) =>
-        form === id &&
-        codes.includes(code) &&
-        place?.in === part &&
-        isCoveredBy(anywhere(place.pattern), path),
+    return left.some(
+      ({ place }) => place?.in === part && isCoveredBy(anywhere(place.pattern), path),
     );
   }
 }

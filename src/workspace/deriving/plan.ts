@@ -28,7 +28,7 @@ export interface DerivingPlan {
 export const DERIVED_FOLDER = 'rules/code';
 
 /** The longest time for a module to list its exports, in milliseconds. */
-export const MODULE_TIME = 10_000;
+export const MODULE_MS = 10_000;
 
 /** So many modules run at once. */
 const AT_ONCE = 4;

@@ -11,10 +11,10 @@ const isForeign = (file: string): boolean =>
   /[\\/](?:node_modules|\.git|\.zeitwort)(?:[\\/]|$)/.test(file) || file.endsWith('.tmp');
 
 /**
- * What a workspace reads, and modules with schemas. All else may lie beside it and change all the
- * time, such as the log of the very service that watches.
+ * What a workspace reads (terms may be TBX), and modules with schemas. All else may lie beside it
+ * and change all the time, such as the log of the very service that watches.
  */
-const READ = /\.(?:jsonc?|jsonl|ya?ml|csv|tsv|[cm]?[jt]sx?)$/i;
+const READ = /\.(?:jsonc?|review\.jsonl|ya?ml|csv|tsv|tbx|[cm]?[jt]sx?)$/i;
 
 /**
  * So many files and folders are watched at most: each takes memory here, and a handle of the

@@ -7,7 +7,7 @@ import type { Locale } from '../../core/locale/tag.js';
 import { complaint } from '../disk/complaint.js';
 import { CONFIG_FILE } from '../disk/find.js';
 import { REVIEW_ATTRIBUTES, withLines } from '../merging/install.js';
-import { DERIVED_FOLDER, MODULE_TIME, planDeriving } from '../deriving/plan.js';
+import { DERIVED_FOLDER, MODULE_MS, planDeriving } from '../deriving/plan.js';
 import { Edits } from '../editing/edits.js';
 import { writeDrafts } from '../editing/fill.js';
 import { labelDrafts } from '../editing/labels.js';
@@ -207,7 +207,7 @@ export async function startFrom(
   const storage = new Overlaid(folder, files);
   if (sources.rulesFromCode) {
     const settings = WorkspaceFolder.openFolder(folder, undefined, undefined, storage);
-    const plan = await planDeriving(settings, DERIVED_FOLDER, MODULE_TIME);
+    const plan = await planDeriving(settings, DERIVED_FOLDER, MODULE_MS);
     for (const { file, text } of plan.files) files.set(file, text);
   }
   const workspace = Workspace.open(folder, process.cwd(), undefined, storage);
